@@ -1,0 +1,23 @@
+using DashSprout.Core.Engine;
+
+namespace DashSprout.Core.Delivery;
+
+/// <summary>One step of bringing a firing into a field; every host carries the steps out alike and in order.</summary>
+public abstract record DeliveryStep
+{
+    private DeliveryStep() { }
+
+    /// <summary>
+    /// Remove graphemes before the caret: all that was typed, the key being decided included
+    /// (<see cref="Decision.Fires.KeyGraphemes"/>).
+    /// </summary>
+    public sealed record Delete(int Graphemes) : DeliveryStep;
+
+    /// <summary>Put text in at the caret; the caret stands behind it then.</summary>
+    /// <param name="Plain">The text as the field's kind writes it.</param>
+    /// <param name="Html">The same for a rich field; null when the field takes no formatting.</param>
+    public sealed record PutIn(string Plain, string? Html) : DeliveryStep;
+
+    /// <summary>Press a key as if it had been typed; it never sets a trigger off.</summary>
+    public sealed record Press(Key Key) : DeliveryStep;
+}

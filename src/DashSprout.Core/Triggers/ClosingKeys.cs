@@ -1,0 +1,61 @@
+using System.Collections.Frozen;
+using DashSprout.Core.Engine;
+
+namespace DashSprout.Core.Triggers;
+
+/// <summary>A set of keys that end a word and so set a trigger off. Never empty of meaning: it may be empty of keys.</summary>
+public sealed class ClosingKeys : IEquatable<ClosingKeys>
+{
+    private readonly UInt128 ascii;
+    private readonly FrozenSet<string> all;
+
+    private ClosingKeys(IEnumerable<Key> keys)
+    {
+        Keys = [.. keys.Distinct()];
+        all = Keys.Select(key => key.Value).ToFrozenSet(StringComparer.Ordinal);
+        foreach (var key in Keys)
+            if (Ascii(key) is var bit and >= 0)
+                ascii |= UInt128.One << bit;
+    }
+
+    /// <summary>The set a library has unless it says otherwise: Space, Tab, Enter and the punctuation that ends words.</summary>
+    public static ClosingKeys Default { get; } = new(
+        [Key.Typed(" "), Key.Tab, Key.Enter, .. Key.ForText(".,;:!?)]}\"'’”/-–—")]);
+
+    /// <summary>A set without keys.</summary>
+    public static ClosingKeys None { get; } = new([]);
+
+    /// <summary>The keys, in the order they were given.</summary>
+    public IReadOnlyList<Key> Keys { get; }
+
+    /// <summary>Reads a list of <c>key</c> values; only keys that add to the typed tail can close a word.</summary>
+    public static ClosingKeys Parse(string field, IReadOnlyList<string> values)
+    {
+        var keys = values.Select((value, at) => Key.Parse($"{field}[{at}]", value)).ToList();
+        var wrong = keys.FindIndex(key => !key.AddsText);
+        if (wrong >= 0)
+            throw new InvalidInputException($"{field}[{wrong}]",
+                $"“{keys[wrong]}” cannot close a word. Closing keys are typed characters, Space, Tab and Enter.");
+        return new ClosingKeys(keys);
+    }
+
+    /// <summary>Whether the key is in the set.</summary>
+    public bool Contains(Key key) =>
+        Ascii(key) is var bit and >= 0 ? (ascii >> bit & 1) != 0 : all.Contains(key.Value);
+
+    /// <summary>Both sets together.</summary>
+    public ClosingKeys With(ClosingKeys other) =>
+        ReferenceEquals(this, other) || other.Keys.All(Contains) ? this : new ClosingKeys([.. Keys, .. other.Keys]);
+
+    /// <inheritdoc/>
+    public bool Equals(ClosingKeys? other) => other is not null && all.SetEquals(other.all);
+
+    /// <inheritdoc/>
+    public override bool Equals(object? obj) => Equals(obj as ClosingKeys);
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => ascii.GetHashCode();
+
+    private static int Ascii(Key key) =>
+        key.Kind == KeyKind.Typed && key.Value.Length == 1 && key.Value[0] < 128 ? key.Value[0] : -1;
+}
