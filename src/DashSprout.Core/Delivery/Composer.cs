@@ -45,5 +45,5 @@ public static class Composer
     }
 
     private static string Html(string text) =>
-        System.Net.WebUtility.HtmlEncode(text).Replace("\n", "<br>", StringComparison.Ordinal);
+        string.Concat(text.Split('\n').Select(line => $"<p>{System.Net.WebUtility.HtmlEncode(line)}</p>"));
 }

@@ -1,0 +1,207 @@
+using DashSprout.Core;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Libraries;
+using DashSprout.Core.Triggers;
+
+namespace DashSprout.Exchange;
+
+/// <summary>A library as a library file and the API write it; anything left out takes its default.</summary>
+public sealed record LibraryDocument(
+    string? Name,
+    bool Enabled = true,
+    IReadOnlyList<string>? ClosingKeys = null,
+    bool CapsLockShouts = false,
+    bool BackspaceTakesBack = false,
+    IReadOnlyList<FolderDocument>? Folders = null,
+    IReadOnlyList<SnippetDocument>? Snippets = null)
+{
+    /// <summary>The document of a library.</summary>
+    public static LibraryDocument Of(Library library) => new(
+        library.Name,
+        library.Enabled,
+        KeyLists.Write(library.Rules.ClosingKeys, Core.Triggers.ClosingKeys.Default),
+        library.Rules.CapsLockShouts,
+        library.Rules.BackspaceTakesBack,
+        [.. library.Folders.Select(FolderDocument.Of)],
+        [.. library.Snippets.Select(SnippetDocument.Of)]);
+
+    /// <summary>Checks the document.</summary>
+    public Library ToLibrary() => new(
+        Names.Check("name", Name),
+        Enabled,
+        ToRules(),
+        FolderDocument.ToFolders(Folders, depth: 1),
+        SnippetDocument.ToSnippets(Snippets));
+
+    /// <summary>Checks the rules alone.</summary>
+    public LibraryRules ToRules() => new(
+        KeyLists.Read("closingKeys", ClosingKeys) ?? Core.Triggers.ClosingKeys.Default, CapsLockShouts, BackspaceTakesBack);
+}
+
+/// <summary>A folder as a library file writes it.</summary>
+public sealed record FolderDocument(
+    string? Name, IReadOnlyList<FolderDocument>? Folders = null, IReadOnlyList<SnippetDocument>? Snippets = null)
+{
+    /// <summary>How deep folders nest at most.</summary>
+    public const int MaxDepth = 12;
+
+    /// <summary>The document of a folder.</summary>
+    public static FolderDocument Of(Folder folder) => new(
+        folder.Name, [.. folder.Folders.Select(Of)], [.. folder.Snippets.Select(SnippetDocument.Of)]);
+
+    internal static EquatableList<Folder> ToFolders(IReadOnlyList<FolderDocument?>? documents, int depth)
+    {
+        if (documents is { Count: > 0 } && depth > MaxDepth)
+            throw new InvalidInputException("folders", $"Folders nest deeper than {MaxDepth}. Move some of them up.");
+        var folders = (documents ?? []).ParseEach("folders", document => new Folder(
+            Names.Check("name", document.Name), ToFolders(document.Folders, depth + 1), SnippetDocument.ToSnippets(document.Snippets)));
+        Names.CheckUnique("folders", "folder", folders.Select(folder => folder.Name));
+        return new(folders);
+    }
+}
+
+/// <summary>A snippet as a library file and the API write it: either <c>body</c> or <c>text</c> holds what goes in.</summary>
+public sealed record SnippetDocument(
+    string? Name,
+    bool Enabled = true,
+    string? Note = null,
+    bool Private = false,
+    string? Delivery = null,
+    bool LeaveOnClipboard = false,
+    string? Body = null,
+    string? Text = null,
+    IReadOnlyList<TriggerDocument>? Triggers = null)
+{
+    private const int MaxTriggers = 100;
+    private const int MaxNote = 4000;
+
+    /// <summary>The document of a snippet.</summary>
+    public static SnippetDocument Of(Snippet snippet) => new(
+        snippet.Name,
+        snippet.Enabled,
+        snippet.Note,
+        snippet.Private,
+        Words.Of(snippet.Delivery),
+        snippet.LeaveOnClipboard,
+        (snippet.Body as Body.Html)?.Markup,
+        (snippet.Body as Body.Plain)?.Text,
+        [.. snippet.Triggers.Select(TriggerDocument.Of)]);
+
+    /// <summary>Checks the document.</summary>
+    public Snippet ToSnippet()
+    {
+        if (Body is not null && Text is not null)
+            throw new InvalidInputException("text", "Both “body” and “text” are given. Keep one of them.");
+        var triggers = (Triggers ?? []).ParseEach("triggers", document => document.ToTrigger());
+        if (triggers.Count > MaxTriggers)
+            throw new InvalidInputException("triggers", $"There are {triggers.Count} triggers; {MaxTriggers} are allowed.");
+        var note = Note ?? "";
+        if (note.Length > MaxNote) throw new InvalidInputException("note", $"The note is longer than {MaxNote} characters. Shorten it.");
+        return new Snippet(
+            Names.Check("name", Name),
+            Enabled,
+            note,
+            Private,
+            Delivery is null ? DeliveryWay.Automatic : Words.Parse<DeliveryWay>("delivery", Delivery),
+            LeaveOnClipboard,
+            Body is not null ? new Body.Html(Body) : new Body.Plain(Text ?? ""),
+            new(triggers));
+    }
+
+    internal static EquatableList<Snippet> ToSnippets(IReadOnlyList<SnippetDocument?>? documents)
+    {
+        var snippets = (documents ?? []).ParseEach("snippets", document => document.ToSnippet());
+        Names.CheckUnique("snippets", "snippet", snippets.Select(snippet => snippet.Name));
+        return new(snippets);
+    }
+}
+
+/// <summary>The applications in which a trigger works.</summary>
+public sealed record ScopeDocument(string? Mode, IReadOnlyList<string>? Apps = null)
+{
+    internal static ScopeDocument Of(Scope scope) => scope switch
+    {
+        Scope.OnlyIn only => new("only-in", only.Apps),
+        Scope.NotIn not => new("not-in", not.Apps),
+        _ => new("everywhere", []),
+    };
+
+    internal Scope ToScope() => Mode switch
+    {
+        null or "everywhere" => Scope.Everywhere,
+        "only-in" => new Scope.OnlyIn(SomeApps()),
+        "not-in" => new Scope.NotIn(SomeApps()),
+        _ => throw new InvalidInputException("mode", $"“{Mode}” is not known here. Use one of: everywhere, only-in, not-in."),
+    };
+
+    private EquatableList<string> SomeApps() =>
+        Apps is { Count: > 0 }
+            ? new(Apps)
+            : throw new InvalidInputException("apps", "No application is named. Name at least one, or let the trigger work everywhere.");
+}
+
+/// <summary>A trigger as a library file and the API write it; <c>kind</c> and <c>text</c> are required.</summary>
+public sealed record TriggerDocument(
+    string? Kind,
+    string? Text,
+    string? Timing = null,
+    string? LeftEdge = null,
+    string? Case = null,
+    bool? KeepClosingKey = null,
+    IReadOnlyList<string>? ClosingKeys = null,
+    bool? GivesWay = null,
+    ScopeDocument? Scope = null)
+{
+    /// <summary>The document of a trigger.</summary>
+    public static TriggerDocument Of(Trigger trigger) => trigger switch
+    {
+        Trigger.Abbreviation abbreviation => Typed("abbreviation", trigger, abbreviation.Rules),
+        Trigger.Pattern pattern => Typed("pattern", trigger, pattern.Rules),
+        _ => new("hotkey", trigger.Text, Scope: ScopeDocument.Of(trigger.Scope)),
+    };
+
+    /// <summary>Checks the document.</summary>
+    public Trigger ToTrigger()
+    {
+        var text = Text ?? throw new InvalidInputException("text", "The text of the trigger is missing.");
+        var scope = Scope is null ? Core.Triggers.Scope.Everywhere : InvalidInputException.Within("scope", Scope.ToScope);
+        return Kind switch
+        {
+            "abbreviation" => new Trigger.Abbreviation(text, ToRules(text), scope),
+            "pattern" => new Trigger.Pattern(text, ToRules(text), scope),
+            "hotkey" => new Trigger.Hotkey(text, scope),
+            _ => throw new InvalidInputException("kind", $"“{Kind}” is not known here. Use one of: abbreviation, pattern, hotkey."),
+        };
+    }
+
+    private static TriggerDocument Typed(string kind, Trigger trigger, TypingRules rules) => new(
+        kind, trigger.Text, Words.Of(rules.Timing), Words.Of(rules.LeftEdge), Words.Of(rules.Case), rules.KeepClosingKey,
+        rules.ClosingKeys is null ? null : [.. rules.ClosingKeys.Keys.Select(key => key.Value)], rules.GivesWay, ScopeDocument.Of(trigger.Scope));
+
+    private TypingRules ToRules(string text)
+    {
+        var timing = Timing is null ? Core.Triggers.Timing.ClosingKey : Words.Parse<Timing>("timing", Timing);
+        var defaults = TypingRules.For(text.Normalize(), timing);
+        return new TypingRules(
+            timing,
+            LeftEdge is null ? defaults.LeftEdge : Words.Parse<LeftEdge>("leftEdge", LeftEdge),
+            Case is null ? defaults.Case : Words.Parse<LetterCase>("case", Case),
+            KeepClosingKey ?? defaults.KeepClosingKey,
+            KeyLists.Read("closingKeys", ClosingKeys),
+            GivesWay ?? defaults.GivesWay);
+    }
+}
+
+internal static class KeyLists
+{
+    public static ClosingKeys? Read(string field, IReadOnlyList<string>? values) =>
+        values is null ? null : ClosingKeys.Parse(field, values);
+
+    public static IReadOnlyList<string>? Write(ClosingKeys keys, ClosingKeys standard) =>
+        keys.Equals(standard) ? null : [.. keys.Keys.Select(key => key.Value)];
+
+    /// <summary>Parses every item of a list; the errors of one name its place, and a missing item is an error.</summary>
+    public static List<TResult> ParseEach<T, TResult>(this IReadOnlyList<T?> items, string field, Func<T, TResult> parse) where T : class =>
+        [.. items.Select((item, at) => InvalidInputException.Within($"{field}[{at}]",
+            () => parse(item ?? throw new InvalidInputException("", "An entry is null here. Remove it."))))];
+}

@@ -1,0 +1,82 @@
+using System.Text.Json;
+using DashSprout.Core;
+using DashSprout.Core.Delivery;
+using DashSprout.Core.Engine;
+using DashSprout.Exchange;
+using DashSprout.Server.Libraries;
+
+namespace DashSprout.Server.Rehearsals;
+
+/// <summary>What to rehearse. Give <c>typed</c> or <c>keys</c>.</summary>
+/// <param name="Typed">A text, one key for each grapheme; a line end is Enter, a tab is Tab.</param>
+/// <param name="Keys">Key values, <c>{"pause": 800}</c>, <c>{"click": true}</c> or <c>{"app": "console"}</c>.</param>
+/// <param name="Libraries">Used instead of the stored ones when given; nothing is stored.</param>
+public sealed record RehearsalRequest(
+    string? Typed = null,
+    IReadOnlyList<JsonElement>? Keys = null,
+    string? App = null,
+    string? Field = null,
+    string? Now = null,
+    string? Zone = null,
+    string? Locale = null,
+    string? Clipboard = null,
+    string? Selection = null,
+    bool CapsLock = false,
+    IReadOnlyDictionary<string, string>? Answers = null,
+    IReadOnlyList<LibraryDocument>? Libraries = null);
+
+/// <summary>What a rehearsal came to; caret counts graphemes.</summary>
+public sealed record RehearsalAnswer(
+    string Text, string? Html, int Caret, IReadOnlyList<FiringAnswer> Firings, IReadOnlyList<TraceAnswer> Trace);
+
+/// <summary>One firing.</summary>
+/// <param name="Key">Index of the key that decided it.</param>
+public sealed record FiringAnswer(int Key, string Library, string Snippet, string Trigger, int Deleted, string Inserted, string Outcome);
+
+/// <summary>What the engine did with one key, and why.</summary>
+public sealed record TraceAnswer(int Key, string Event, string Why);
+
+internal static class RehearsalEndpoints
+{
+    private const int MostKeys = 100_000;
+
+    public static void MapRehearsal(this IEndpointRouteBuilder api) =>
+        api.MapPost("/rehearsal", (RehearsalRequest request, Catalog catalog) =>
+        {
+            var index = request.Libraries is null
+                ? catalog.Shelf.Index
+                : TriggerIndex.Of(PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)));
+            var field = request.Field is null ? FieldKind.Plain : Words.Parse<FieldKind>("field", request.Field);
+            var result = Rehearsal.Run(index, Steps(request), request.App ?? "", field, request.CapsLock, tracing: true);
+            return new RehearsalAnswer(
+                result.Text, result.Html, result.Caret,
+                [.. result.Firings.Select(firing => new FiringAnswer(
+                    firing.Step, firing.Trigger.Placed.Library, firing.Trigger.Placed.Snippet.Name, firing.Trigger.Trigger.Text,
+                    firing.Deleted, firing.Inserted, Words.Of(firing.Outcome)))],
+                [.. result.Trace.Select((entry, at) => new TraceAnswer(at, Words.Of(entry.Event), entry.Why))]);
+        });
+
+    private static List<RehearsalStep> Steps(RehearsalRequest request)
+    {
+        if (request.Typed is null == request.Keys is null)
+            throw new InvalidInputException("typed", "Give either “typed” or “keys”, and not both.");
+        List<RehearsalStep> steps = request.Typed is { } typed
+            ? [.. RehearsalStep.Type(typed)]
+            : [.. request.Keys!.Select((key, at) => Step($"keys[{at}]", key))];
+        return steps.Count <= MostKeys
+            ? steps
+            : throw new InvalidInputException("keys", $"There are {steps.Count} keys; {MostKeys} are allowed in one rehearsal.");
+    }
+
+    private static RehearsalStep Step(string field, JsonElement key)
+    {
+        if (key.ValueKind == JsonValueKind.String) return new RehearsalStep.Press(Key.Parse(field, key.GetString()!));
+        if (key.ValueKind == JsonValueKind.Object && key.EnumerateObject().ToList() is [var only])
+        {
+            if (only.Name == "pause" && only.Value.ValueKind == JsonValueKind.Number && only.Value.TryGetInt32(out var ms) && ms >= 0) return new RehearsalStep.Pause(ms);
+            if (only.Name == "click" && only.Value.ValueKind == JsonValueKind.True) return new RehearsalStep.Click();
+            if (only.Name == "app" && only.Value.ValueKind == JsonValueKind.String) return new RehearsalStep.App(only.Value.GetString()!);
+        }
+        throw new InvalidInputException(field, "This is no key. Write a key value, {\"pause\": 800}, {\"click\": true} or {\"app\": \"console\"}.");
+    }
+}

@@ -1,0 +1,62 @@
+using DashSprout.Core;
+using DashSprout.Core.Delivery;
+using DashSprout.Core.Engine;
+
+namespace DashSprout.Server.Typing;
+
+/// <summary>A key press on its way to the engine.</summary>
+/// <param name="Place">Which of the connection's places is typed in, such as <c>desk</c> or <c>proof-line</c>.</param>
+/// <param name="Key">A W3C UI Events <c>key</c> value, or a chord.</param>
+/// <param name="AtMs">When, in the page's own milliseconds.</param>
+public sealed record KeyMessage(string Place, string Key, bool CapsLock, long AtMs);
+
+/// <summary>The focus went to a field.</summary>
+public sealed record FocusMessage(string Place, string App, string Field);
+
+/// <summary>What a page is to do with a key it has held back.</summary>
+/// <param name="Kind"><c>pass-on</c>, <c>waits</c> (pass on, then tick after 700 ms), <c>deliver</c>, or <c>take-back</c>.</param>
+/// <param name="Steps">The delivery, when there is one.</param>
+/// <param name="KeyGraphemes">How many graphemes of a deletion the held key itself would have added: 1 or 0.</param>
+/// <param name="PressAgain">Whether the key is to be pressed again after the delivery.</param>
+/// <param name="Hint">What waits for its closing key now, if anything.</param>
+public sealed record DecisionMessage(
+    string Kind, IReadOnlyList<StepMessage> Steps, int KeyGraphemes, bool PressAgain, HintMessage? Hint, TraceMessage? Trace, FiredMessage? Fired);
+
+/// <summary>One step of a delivery.</summary>
+/// <param name="Kind"><c>delete</c>, <c>put-in</c> or <c>press</c>.</param>
+public sealed record StepMessage(string Kind, int Count = 0, string? Plain = null, string? Html = null, string? Key = null)
+{
+    internal static StepMessage Of(DeliveryStep step) => step switch
+    {
+        DeliveryStep.Delete delete => new("delete", delete.Graphemes),
+        DeliveryStep.PutIn putIn => new("put-in", 0, putIn.Plain, putIn.Html),
+        DeliveryStep.Press press => new("press", 1, Key: press.Key.Value),
+        _ => throw new ArgumentOutOfRangeException(nameof(step)),
+    };
+}
+
+/// <summary>An abbreviation that is complete and waits for its closing key.</summary>
+public sealed record HintMessage(string Trigger, string Snippet, string FirstWords);
+
+/// <summary>Which snippet went off.</summary>
+public sealed record FiredMessage(long SnippetId, string Library, string Snippet, string Trigger);
+
+/// <summary>What the engine did and why.</summary>
+public sealed record TraceMessage(string Event, IReadOnlyList<ReasonMessage> Reasons)
+{
+    internal static TraceMessage? Of(TraceEntry? entry) => entry is null ? null : new(
+        Words.Of(entry.Event),
+        [.. entry.Reasons.Select(reason => new ReasonMessage(
+            reason.Why, reason.Trigger?.Placed.Id, reason.Rule is { } rule ? Words.Of(rule) : null))]);
+}
+
+/// <summary>One reason; abbreviations stand in back-quotes, names in asterisks.</summary>
+/// <param name="SnippetId">The snippet whose trigger it speaks of.</param>
+/// <param name="Rule">The rule of the trigger that decided.</param>
+public sealed record ReasonMessage(string Why, long? SnippetId, string? Rule);
+
+/// <summary>Whether the engine listens, and the chords it answers to.</summary>
+public sealed record EngineState(bool Listening, IReadOnlyList<string> Chords);
+
+/// <summary>What the hub's methods take and give, so that the pages' types come from the API's document too.</summary>
+public sealed record TypingContract(KeyMessage Key, FocusMessage Focus, DecisionMessage Decision);
