@@ -1,0 +1,153 @@
+import { AxeBuilder } from "@axe-core/playwright";
+import { expect, test, type Page } from "@playwright/test";
+
+const row = (page: Page, text: string) => page.locator(".table-body [role=row]").filter({ hasText: text }).first();
+const body = (page: Page) => page.getByRole("textbox", { name: "What goes in" });
+const proofLine = (page: Page) => page.locator("input#proof-line");
+
+/** Opens the page of the snippet with a name, wherever it lies. */
+async function openSnippet(page: Page, name: string): Promise<void> {
+  const tree = JSON.stringify(await (await page.request.get("/api/libraries")).json());
+  const id = new RegExp(`"id":(\\d+),"version":\\d+,"name":"${name}"`).exec(tree)?.[1];
+  await page.goto(`/snippets/${id}`);
+  await expect(body(page)).toBeVisible();
+}
+
+async function typeOnProofLine(page: Page, typed: string): Promise<void> {
+  await proofLine(page).fill("");
+  await proofLine(page).click();
+  await page.keyboard.type(typed);
+}
+
+test("open, code, text, done: a new snippet works at once", async ({ page }) => {
+  await page.goto("/libraries");
+  await row(page, "Berth desk").focus();
+  await page.keyboard.press("n");
+  await expect(page.getByRole("heading", { name: "What goes in" })).toBeVisible();
+  await page.getByLabel("Name", { exact: true }).fill("Mooring lines");
+  await body(page).fill("Please bring four mooring lines.");
+  await page.getByRole("button", { name: "Add an abbreviation" }).click();
+  await page.getByLabel("Typed letters").fill("mln");
+  await expect(page.getByRole("status")).toHaveText("Saved");
+
+  await page.getByRole("link", { name: "Desk" }).click();
+  await page.getByRole("textbox", { name: "Letter" }).click();
+  await page.keyboard.type("mln ");
+  await expect(page.getByRole("textbox", { name: "Letter" })).toHaveText(/^Please bring four mooring lines\.\s$/);
+});
+
+test("a bad abbreviation is refused at its field and the last good one stays", async ({ page }) => {
+  await openSnippet(page, "Waiting list");
+  const letters = page.getByLabel("Typed letters");
+  await letters.fill("w t");
+  await expect(page.getByRole("alert")).toContainText("White space at place 2");
+  await expect(page.getByRole("status")).toHaveText("Not saved");
+  await letters.fill("wtl");
+  await expect(page.getByRole("status")).toHaveText("Saved");
+});
+
+test("every rule is set at its segment", async ({ page }) => {
+  await openSnippet(page, "Say again");
+  await page.getByRole("button", { name: /Goes off/ }).click();
+  await page.getByText("At once, on its last character").click();
+  await expect(page.getByRole("status")).toHaveText("Saved");
+  await page.keyboard.press("Escape");
+  await typeOnProofLine(page, "sag");
+  await expect(proofLine(page)).toHaveValue("Say again, please. You came through broken.");
+});
+
+test("two pages that change the same snippet are asked which to keep", async ({ page, context }) => {
+  await openSnippet(page, "Refund");
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await body(other).fill("From the other page.");
+  await expect(other.getByRole("status")).toHaveText("Saved");
+  await body(page).fill("From this page.");
+  const dialog = page.getByRole("dialog");
+  await expect(dialog).toContainText("From the other page.");
+  await expect(dialog).toContainText("From this page.");
+  await dialog.getByRole("button", { name: "Keep what is on this page" }).click();
+  await expect(page.getByRole("status")).toHaveText("Saved");
+  await other.close();
+});
+
+test("rename, switch, move, delete and undo from the keyboard", async ({ page }) => {
+  await page.goto("/libraries");
+  const deposit = page.getByRole("row").filter({ hasText: "dpst" });
+  await deposit.focus();
+  await page.keyboard.press("F2");
+  await page.keyboard.type("Deposit for a night\n");
+  await expect(deposit).toContainText("Deposit for a night");
+
+  await deposit.focus();
+  await page.keyboard.press(" ");
+  await expect(deposit.getByRole("switch")).not.toBeChecked();
+  await typeOnProofLine(page, "dpst ");
+  await expect(proofLine(page)).toHaveValue("dpst ");
+  await expect(page.getByLabel("Proof line").locator(".trace-text")).toContainText("is off");
+  await deposit.focus();
+  await page.keyboard.press(" ");
+  await expect(deposit.getByRole("switch")).toBeChecked();
+
+  const place = () => deposit.getAttribute("aria-rowindex").then(Number);
+  const before = await place();
+  await deposit.focus();
+  await page.keyboard.press("Alt+ArrowUp");
+  await expect.poll(place).toBe(before - 1);
+
+  await deposit.focus();
+  await page.keyboard.press("Delete");
+  await expect(deposit).toHaveCount(0);
+  await page.getByRole("button", { name: "Undo" }).click();
+  await expect(deposit).toContainText("Deposit for a night");
+});
+
+test("libraries and folders are added, and an export can be read again", async ({ page }) => {
+  await page.goto("/libraries");
+  await expect(row(page, "Berth desk")).toBeVisible();
+  await page.getByRole("button", { name: "More" }).click();
+  await page.getByText("New library").click();
+  await page.getByPlaceholder("Name").fill("Night watch");
+  await page.keyboard.press("Enter");
+  const library = page.getByRole("row").filter({ hasText: "Night watch" });
+  await expect(library).toHaveCount(1);
+
+  await page.getByRole("button", { name: "More" }).click();
+  const [download] = await Promise.all([
+    page.waitForEvent("download"),
+    page.getByText("Save all to a library file").click(),
+  ]);
+  const file = await download.path();
+  await page.getByLabel("Library file").setInputFiles(file);
+  await page.getByRole("button", { name: "Replace those of the same name" }).click();
+  await expect(page.getByText(/libraries with \d+ snippets are in/)).toBeVisible();
+});
+
+for (const [name, path, ready] of [
+  ["libraries", "/libraries", ".snippet-row"],
+  ["snippet", "/snippets/5", ".strip"],
+  ["desk", "/desk", ".tiptap"],
+] as const)
+  for (const theme of ["light", "dark"] as const)
+    test(`axe finds nothing on the ${name} view in the ${theme} theme`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme: theme });
+      await page.goto(path);
+      await page.locator(ready).first().waitFor();
+      const { violations } = await new AxeBuilder({ page })
+        .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
+        .analyze();
+      expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html).join(" ")}`)).toEqual([]);
+    });
+
+test("nothing is loaded from outside", async ({ page }) => {
+  const outside: string[] = [];
+  page.on("request", (request) => {
+    const { hostname } = new URL(request.url());
+    if (hostname !== "localhost" && !request.url().startsWith("data:")) outside.push(request.url());
+  });
+  for (const path of ["/libraries", "/desk"]) {
+    await page.goto(path);
+    await page.getByRole("switch", { name: "listening" }).waitFor();
+  }
+  expect(outside).toEqual([]);
+});

@@ -1,0 +1,186 @@
+using System.Net;
+using System.Text.Json.Nodes;
+using static DashSprout.Server.Tests.TestServer;
+
+namespace DashSprout.Server.Tests;
+
+/// <summary>The API against a real SQLite file.</summary>
+public sealed class LibraryApiTests : IDisposable
+{
+    private readonly TestServer server = new();
+
+    public void Dispose() => server.Dispose();
+
+    [Fact]
+    public async Task A_saved_snippet_goes_off_at_once()
+    {
+        var library = await server.AddLibrary("Berths");
+        var id = await server.AddSnippet(library, Snippet("Confirmed", "Your berth is confirmed.", Abbreviation(";bc", "at-once")));
+        Assert.Equal("Your berth is confirmed.", (string?)(await server.Rehearse(";bc"))["text"]);
+
+        await server.Send(HttpMethod.Put, $"/api/snippets/{id}", new { version = 1, snippet = Snippet("Confirmed", "Come in.", Abbreviation(";bd", "at-once")) });
+        Assert.Equal(";bc Come in.", (string?)(await server.Rehearse(";bc ;bd"))["text"]);
+    }
+
+    [Fact]
+    public async Task Switching_a_library_or_snippet_off_and_on()
+    {
+        var library = await server.AddLibrary("Berths");
+        var id = await server.AddSnippet(library, Snippet("a", "X", Abbreviation("ab")));
+        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { version = 1, enabled = false });
+        Assert.Equal("ab ", (string?)(await server.Rehearse("ab "))["text"]);
+        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { version = 2, enabled = true });
+        await server.Send(HttpMethod.Put, $"/api/snippets/{id}/switch", new { version = 1, enabled = false });
+        Assert.Equal("ab ", (string?)(await server.Rehearse("ab "))["text"]);
+    }
+
+    [Fact]
+    public async Task A_library_decides_its_closing_keys_and_capitals()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, Snippet("a", "berth", Abbreviation("ab")));
+        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { version = 1, ownClosingKeys = new[] { "+" }, capsLockShouts = true });
+        Assert.Equal("ab berth+", (string?)(await server.Rehearse("ab ab+"))["text"]);
+        var shouted = await server.Post("/api/rehearsal", new { typed = "AB+", capsLock = true });
+        Assert.Equal("BERTH+", (string?)shouted["text"]);
+        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { version = 2, ownClosingKeys = Array.Empty<string>() });
+        Assert.Equal("berth ", (string?)(await server.Rehearse("ab "))["text"]);
+    }
+
+    [Fact]
+    public async Task The_order_of_libraries_folders_and_snippets_decides()
+    {
+        var upper = await server.AddLibrary("Upper");
+        var lower = await server.AddLibrary("Lower");
+        await server.AddSnippet(upper, Snippet("one", "upper", Abbreviation("ab")));
+        var second = await server.AddSnippet(upper, Snippet("two", "second", Abbreviation("ab")));
+        await server.AddSnippet(lower, Snippet("one", "lower", Abbreviation("ab")));
+        Assert.Equal("upper ", (string?)(await server.Rehearse("ab "))["text"]);
+
+        var first = (long)(await Tree())[0]!["snippets"]![0]!["id"]!;
+        await server.Post($"/api/snippets/{second}/move", new { libraryId = upper, folderId = (long?)null, before = first });
+        Assert.Equal("second ", (string?)(await server.Rehearse("ab "))["text"]);
+
+        await server.Post($"/api/libraries/{lower}/move", new { before = upper });
+        Assert.Equal("lower ", (string?)(await server.Rehearse("ab "))["text"]);
+
+        var folder = (long)(await server.Post("/api/folders", new { libraryId = lower, name = "F" }))["id"]!;
+        await server.Post($"/api/snippets/{second}/move", new { libraryId = lower, folderId = folder, before = (long?)null });
+        Assert.Equal("second ", (string?)(await server.Rehearse("ab "))["text"]);
+        var elsewhere = await server.AddLibrary("Elsewhere");
+        await server.Post($"/api/folders/{folder}/move", new { libraryId = elsewhere, folderId = (long?)null, before = (long?)null });
+        Assert.Equal("two", (string?)(await Tree())[2]!["folders"]![0]!["snippets"]![0]!["name"]);
+    }
+
+    [Fact]
+    public async Task What_is_deleted_goes_quiet_and_can_be_brought_back()
+    {
+        var library = await server.AddLibrary("Berths");
+        var folder = (long)(await server.Post("/api/folders", new { libraryId = library, name = "F" }))["id"]!;
+        await server.AddSnippet(library, Snippet("a", "X", Abbreviation("ab")), folder);
+        foreach (var path in (string[])[$"/api/folders/{folder}", $"/api/libraries/{library}"])
+        {
+            Assert.Equal(HttpStatusCode.NoContent, (await server.Send(HttpMethod.Delete, path)).Status);
+            Assert.Equal("ab ", (string?)(await server.Rehearse("ab "))["text"]);
+            Assert.Equal(HttpStatusCode.NotFound, (await server.Send(HttpMethod.Delete, path)).Status);
+            await server.Post($"{path}/restore", new { });
+            Assert.Equal("X ", (string?)(await server.Rehearse("ab "))["text"]);
+        }
+    }
+
+    [Fact]
+    public async Task A_save_over_an_older_version_is_refused_with_the_newer_one()
+    {
+        var library = await server.AddLibrary("Berths");
+        var id = await server.AddSnippet(library, Snippet("a", "first"));
+        await server.Send(HttpMethod.Put, $"/api/snippets/{id}", new { version = 1, snippet = Snippet("a", "second") });
+        var (status, body) = await server.Send(HttpMethod.Put, $"/api/snippets/{id}", new { version = 1, snippet = Snippet("a", "third") });
+        Assert.Equal(HttpStatusCode.Conflict, status);
+        Assert.Equal("second", (string?)body!["current"]!["snippet"]!["text"]);
+        Assert.Equal(2, (int)body["current"]!["version"]!);
+    }
+
+    [Theory]
+    [InlineData("""{"version":1,"snippet":{"name":"a","triggers":[{"kind":"abbreviation","text":""}]}}""", "snippet.triggers[0].text", "empty")]
+    [InlineData("""{"version":1,"snippet":{"name":"a","triggers":[{"kind":"abbreviation","text":"a b"}]}}""", "snippet.triggers[0].text", "White space")]
+    [InlineData("""{"version":1,"snippet":{"name":"a","triggers":[{"kind":"abbreviation","text":"ab","timing":"soon"}]}}""", "snippet.triggers[0].timing", "at-once, closing-key")]
+    [InlineData("""{"version":1,"snippet":{"name":"a","triggers":[{"kind":"abbreviation","text":"ab","closingKeys":["Escape"]}]}}""", "snippet.triggers[0].closingKeys[0]", "cannot close a word")]
+    [InlineData("""{"version":1,"snippet":{"name":" "}}""", "snippet.name", "empty")]
+    [InlineData("""{"version":1,"snippet":{"name":"B"}}""", "name", "is here already")]
+    [InlineData("""{"version":1,"snippet":{"name":"a","text":"x","body":"<p>y</p>"}}""", "snippet.text", "Both")]
+    [InlineData("""{"version":1,"snippet":{"name":"a","tetx":"x"}}""", "snippet.tetx", "not known")]
+    [InlineData("""{"version":1,"snippet":{"name":"a","text":7}}""", "snippet.text", "wrong kind")]
+    [InlineData("""{"version":1,"snippet":{"name":""", "snippet.name", "not well-formed JSON (line 1")]
+    public async Task Bad_input_names_the_field_and_stores_nothing(string body, string field, string why)
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, Snippet("a", "before", Abbreviation("ab")));
+        await server.AddSnippet(library, Snippet("b", "other"));
+        var (status, problem) = await server.Send(HttpMethod.Put, "/api/snippets/1", body);
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.Contains(why, (string?)problem!["errors"]![field]![0], StringComparison.Ordinal);
+        Assert.Equal("before ", (string?)(await server.Rehearse("ab "))["text"]);
+        Assert.Equal(1, (int)(await server.Send(HttpMethod.Get, "/api/snippets/1")).Body!["version"]!);
+    }
+
+    [Fact]
+    public async Task Too_large_and_unknown_places_are_refused()
+    {
+        var library = await server.AddLibrary("Berths");
+        var (status, problem) = await server.Send(HttpMethod.Post, "/api/snippets", new { libraryId = library, snippet = Snippet("a", new string('x', 1024 * 1024 + 1)) });
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.Contains("1024 KiB are allowed", problem!["detail"]!.ToString(), StringComparison.Ordinal);
+        (status, problem) = await server.Send(HttpMethod.Post, "/api/snippets", new { libraryId = 99, snippet = Snippet("a", "x") });
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.NotNull(problem!["errors"]!["libraryId"]);
+        Assert.Equal(HttpStatusCode.NotFound, (await server.Send(HttpMethod.Get, "/api/snippets/99")).Status);
+        Assert.Equal(HttpStatusCode.NotFound, (await server.Send(HttpMethod.Get, "/api/nothing-here")).Status);
+    }
+
+    [Fact]
+    public async Task Importing_what_was_exported_gives_the_same_libraries()
+    {
+        using var demo = new TestServer(demo: true);
+        var exported = await demo.Client.GetStringAsync("/api/library-file");
+        var brought = await server.Post("/api/library-file", exported);
+        Assert.True((int)brought["snippets"]! >= 50);
+        Assert.Equal(exported, await server.Client.GetStringAsync("/api/library-file"));
+
+        var (status, problem) = await server.Send(HttpMethod.Post, "/api/library-file", exported);
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.Contains("already", problem!["detail"]!.ToString(), StringComparison.Ordinal);
+        await server.Post("/api/library-file?replace=true", exported);
+        Assert.Equal(exported, await server.Client.GetStringAsync("/api/library-file"));
+    }
+
+    [Theory]
+    [InlineData("""{"format":"dash-sprout-library","version":2,"libraries":[]}""", "version", "version 2")]
+    [InlineData("""{"format":"something","version":1,"libraries":[]}""", "format", "not a library file")]
+    [InlineData("""{"format":"dash-sprout-library","version":1}""", "libraries", "missing")]
+    [InlineData("""{"format":"dash-sprout-library","version":1,"libraries":[{"name":"ok","snippets":[{"name":"s","text":"x","triggers":[{"kind":"abbreviation","text":"a"}]}]},{"name":"bad","folders":[{"name":"f","snippets":[{"name":"s","triggers":[{"kind":"abbreviation","text":"a\tb"}]}]}]}]}""",
+        "libraries[1].folders[0].snippets[0].triggers[0].text", "White space")]
+    [InlineData("""{"format":"dash-sprout-library","version":1,"libraries":[{"name":"a","snippets":[{"name":"s"},{"name":"S"}]}]}""", "libraries[0].snippets[1].name", "here already")]
+    [InlineData("not json", "", "not well-formed JSON")]
+    public async Task A_bad_library_file_is_refused_whole(string file, string field, string why)
+    {
+        var (status, problem) = await server.Send(HttpMethod.Post, "/api/library-file", file);
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.Contains(why, (string?)problem!["errors"]![field]![0], StringComparison.Ordinal);
+        Assert.Empty(await Tree());
+    }
+
+    [Theory]
+    [InlineData("Host", "harbour.example")]
+    [InlineData("Origin", "http://harbour.example")]
+    [InlineData("Origin", "null")]
+    public async Task Foreign_hosts_and_origins_are_refused(string header, string value)
+    {
+        using var request = new HttpRequestMessage(HttpMethod.Get, "/api/libraries");
+        request.Headers.TryAddWithoutValidation(header, value);
+        using var response = await server.Client.SendAsync(request);
+        Assert.Equal(HttpStatusCode.Forbidden, response.StatusCode);
+        Assert.Equal("application/problem+json", response.Content.Headers.ContentType!.MediaType);
+    }
+
+    private async Task<JsonArray> Tree() => (await server.Send(HttpMethod.Get, "/api/libraries")).Body!["libraries"]!.AsArray();
+}

@@ -1,0 +1,85 @@
+using System.Diagnostics;
+using System.Net;
+using System.Net.Http.Json;
+using System.Net.Sockets;
+using System.Text.Json.Nodes;
+using DashSprout.Core.Engine;
+using NetArchTest.Rules;
+
+namespace DashSprout.Server.Tests;
+
+/// <summary>The program as a process of its own, and how its parts depend on each other.</summary>
+public sealed class ProcessTests
+{
+    [Fact]
+    public async Task A_saved_snippet_is_there_after_the_program_was_killed()
+    {
+        var folder = Directory.CreateTempSubdirectory("dash-sprout-");
+        try
+        {
+            var port = FreePort();
+            using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
+            using (var first = await Start(client, port, folder.FullName))
+            {
+                var library = (await (await client.PostAsJsonAsync("/api/libraries", new { name = "Berths" })).Content.ReadFromJsonAsync<JsonNode>())!["id"];
+                var saved = await client.PostAsJsonAsync("/api/snippets", new { libraryId = (long)library!, snippet = TestServer.Snippet("a", "kept", TestServer.Abbreviation("ab")) });
+                Assert.Equal(HttpStatusCode.OK, saved.StatusCode);
+                first.Kill();
+                await first.WaitForExitAsync();
+            }
+            using var second = await Start(client, port, folder.FullName);
+            var answer = await (await client.PostAsJsonAsync("/api/rehearsal", new { typed = "ab " })).Content.ReadFromJsonAsync<JsonNode>();
+            Assert.Equal("kept ", (string?)answer!["text"]);
+            second.Kill();
+            await second.WaitForExitAsync();
+            Assert.DoesNotContain("kept", await second.StandardOutput.ReadToEndAsync(), StringComparison.Ordinal);
+        }
+        finally
+        {
+            folder.Delete(recursive: true);
+        }
+    }
+
+    [Theory]
+    [InlineData("DashSprout.Core", new[] { "DashSprout.Exchange", "DashSprout.Store", "DashSprout.Server", "Microsoft.AspNetCore", "Microsoft.Data.Sqlite", "Dapper", "System.Net.Http", "System.IO.File" })]
+    [InlineData("DashSprout.Exchange", new[] { "DashSprout.Store", "DashSprout.Server", "Microsoft.AspNetCore", "Dapper" })]
+    [InlineData("DashSprout.Store", new[] { "DashSprout.Exchange", "DashSprout.Server", "Microsoft.AspNetCore" })]
+    public void Arrows_point_one_way(string assembly, string[] mayNotKnow)
+    {
+        _ = typeof(TypingEngine);
+        var result = Types.InAssembly(System.Reflection.Assembly.Load(assembly)).ShouldNot().HaveDependencyOnAny(mayNotKnow).GetResult();
+        Assert.True(result.IsSuccessful, string.Join(", ", result.FailingTypeNames ?? []));
+    }
+
+    private static async Task<Process> Start(HttpClient client, int port, string data)
+    {
+        var program = typeof(Program).Assembly.Location;
+        var start = new ProcessStartInfo("dotnet", [program, "--port", $"{port}", "--data", data, "--empty", "true"])
+        {
+            RedirectStandardOutput = true,
+            WorkingDirectory = Path.GetDirectoryName(program)!,
+        };
+        var process = Process.Start(start)!;
+        for (var attempt = 0; attempt < 150; attempt++)
+        {
+            Assert.False(process.HasExited, "The program ended by itself.");
+            try
+            {
+                if ((await client.GetAsync(new Uri("/healthz", UriKind.Relative))).IsSuccessStatusCode) return process;
+            }
+            catch (HttpRequestException)
+            {
+                await Task.Delay(100);
+            }
+        }
+        process.Kill();
+        throw new TimeoutException("The program was not ready within 15 seconds.");
+    }
+
+    private static int FreePort()
+    {
+        using var listener = new TcpListener(IPAddress.Loopback, 0);
+        listener.Start();
+        return ((IPEndPoint)listener.LocalEndpoint).Port;
+    }
+}

@@ -1,0 +1,58 @@
+using System.Net;
+using System.Text.Json.Nodes;
+
+namespace DashSprout.Server.Tests;
+
+/// <summary>The rehearsal API, which hosts and tests outside this project use.</summary>
+public sealed class RehearsalApiTests : IDisposable
+{
+    private static readonly JsonNode Libraries = JsonNode.Parse("""
+        [ { "name": "Berth desk", "snippets": [
+            { "name": "Berth confirmed", "text": "Your berth is confirmed.", "triggers": [ { "kind": "abbreviation", "text": ";bc", "timing": "at-once" } ] },
+            { "name": "Regards", "body": "<p>Kind regards</p><p>Harbour<br>Office</p>", "triggers": [ { "kind": "abbreviation", "text": "kr" } ] },
+            { "name": "Short", "text": "berth", "triggers": [ { "kind": "abbreviation", "text": "br", "timing": "at-once" } ] },
+            { "name": "Long", "text": "breakwater", "triggers": [ { "kind": "abbreviation", "text": "brk", "timing": "at-once" } ] } ] } ]
+        """)!;
+
+    private readonly TestServer server = new();
+
+    public void Dispose() => server.Dispose();
+
+    [Fact]
+    public async Task Typed_text()
+    {
+        var answer = await server.Rehearse("Hello ;bc kr.", Libraries);
+        Assert.Equal("Hello Your berth is confirmed. Kind regards\nHarbour\nOffice.", (string?)answer["text"]);
+        Assert.Equal(59, (int)answer["caret"]!);
+        var firing = answer["firings"]![1]!;
+        Assert.Equal("Berth desk/Regards/kr", $"{firing["library"]}/{firing["snippet"]}/{firing["trigger"]}");
+        Assert.Equal((12, 3, "Kind regards\nHarbour\nOffice.", "inserted"),
+            ((int)firing["key"]!, (int)firing["deleted"]!, (string?)firing["inserted"], (string?)firing["outcome"]));
+        Assert.Equal(13, answer["trace"]!.AsArray().Count);
+        Assert.Equal("waits", (string?)answer["trace"]![11]!["event"]);
+        Assert.Empty((await server.Send(HttpMethod.Get, "/api/libraries")).Body!["libraries"]!.AsArray());
+    }
+
+    [Fact]
+    public async Task Keys_pauses_clicks_and_applications()
+    {
+        JsonNode keys = JsonNode.Parse("""["b","r",{"pause":800},"Enter","k","r",{"click":true}," ",{"app":"console"},"b","r","k"]""")!;
+        var answer = await server.Post("/api/rehearsal", new { keys, libraries = Libraries });
+        Assert.Equal("berth\nkr breakwater", (string?)answer["text"]);
+        Assert.Equal(12, answer["trace"]!.AsArray().Count);
+    }
+
+    [Theory]
+    [InlineData("""{}""", "typed")]
+    [InlineData("""{"typed":"a","keys":[]}""", "typed")]
+    [InlineData("""{"keys":["a",{"pause":-1}]}""", "keys[1]")]
+    [InlineData("""{"keys":["abc"]}""", "keys[0]")]
+    [InlineData("""{"typed":"a","field":"velvet"}""", "field")]
+    [InlineData("""{"typed":"a","libraries":[{"name":"x","snippets":[{"name":"y","triggers":[{"kind":"whistle","text":"a"}]}]}]}""", "libraries[0].snippets[0].triggers[0].kind")]
+    public async Task Bad_input_names_the_field(string body, string field)
+    {
+        var (status, problem) = await server.Send(HttpMethod.Post, "/api/rehearsal", body);
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.True(problem!["errors"]!.AsObject().ContainsKey(field), problem.ToJsonString());
+    }
+}

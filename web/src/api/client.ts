@@ -1,0 +1,53 @@
+import createClient from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+
+export type LibraryTree = Schemas["LibraryTree"];
+export type LibraryNode = Schemas["LibraryNode"];
+export type FolderNode = Schemas["FolderNode"];
+export type SnippetNode = Schemas["SnippetNode"];
+export type SnippetAnswer = Schemas["SnippetAnswer"];
+export type SnippetDocument = Schemas["SnippetDocument"];
+export type TriggerDocument = Schemas["TriggerDocument"];
+export type EngineState = Schemas["EngineState"];
+export type Decision = Schemas["TypingContract"]["decision"];
+export type Step = Decision["steps"][number];
+export type Trace = NonNullable<Decision["trace"]>;
+
+/** A problem document (RFC 9457) as the server writes it. */
+export interface Problem {
+  title?: string;
+  detail?: string;
+  status?: number;
+  errors?: Record<string, string[]>;
+  current?: SnippetAnswer;
+}
+
+/** Thrown when the server refuses; its message is for the user. */
+export class ApiError extends Error {
+  readonly problem: Problem;
+
+  constructor(problem: Problem) {
+    super(problem.detail ?? problem.title ?? "The server gave no answer. Is it still running?");
+    this.problem = problem;
+  }
+
+  /** What is wrong with a field; undefined when nothing is said of it. */
+  at(field: string): string | undefined {
+    return this.problem.errors?.[field]?.[0];
+  }
+}
+
+export const api = createClient<paths>({ baseUrl: "/" });
+
+/** The data of an answer; throws {@link ApiError} when there is none. */
+export async function unwrap<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  const { data, error, response } = await answer.catch(() => {
+    throw new ApiError({
+      detail: "The program does not answer. Start it again; nothing typed here is lost meanwhile.",
+    });
+  });
+  if (!response.ok) throw new ApiError(error ?? {});
+  return data as T;
+}

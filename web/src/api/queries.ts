@@ -1,0 +1,25 @@
+import { QueryClient, useQuery } from "@tanstack/react-query";
+import { api, unwrap } from "./client";
+
+export const queryClient = new QueryClient({
+  defaultOptions: { queries: { staleTime: 5_000, retry: 1, refetchOnWindowFocus: true } },
+});
+
+export const keys = {
+  libraries: ["libraries"] as const,
+  snippet: (id: number) => ["snippet", id] as const,
+  engine: ["engine"] as const,
+};
+
+export const useLibraries = () =>
+  useQuery({ queryKey: keys.libraries, queryFn: () => unwrap(api.GET("/api/libraries")) });
+
+export const useEngine = () => useQuery({ queryKey: keys.engine, queryFn: () => unwrap(api.GET("/api/engine")) });
+
+/** After any change to libraries: the tree and the hotkeys may be others now. */
+export async function librariesChanged(): Promise<void> {
+  await Promise.all([
+    queryClient.invalidateQueries({ queryKey: keys.libraries }),
+    queryClient.invalidateQueries({ queryKey: keys.engine }),
+  ]);
+}

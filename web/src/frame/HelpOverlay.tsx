@@ -1,0 +1,55 @@
+import { Modal } from "antd";
+
+const groups: { title: string; keys: [string, string][] }[] = [
+  {
+    title: "Everywhere",
+    keys: [
+      ["F1", "this overview"],
+      ["Ctrl+Alt+P", "go to the proof line"],
+      ["Ctrl+Alt+Z", "take back what just went in"],
+      ["Escape", "leave a waiting abbreviation as it is"],
+    ],
+  },
+  {
+    title: "Libraries",
+    keys: [
+      ["↑ ↓", "go from row to row"],
+      ["→ ←", "open and close a library or folder"],
+      ["Enter", "open the snippet"],
+      ["N", "new snippet here"],
+      ["F2", "rename"],
+      ["Space", "switch on or off"],
+      ["Alt+↑ Alt+↓", "move up or down"],
+      ["Delete", "delete; it can be undone"],
+    ],
+  },
+  {
+    title: "Desk",
+    keys: [["Alt+1 … Alt+3", "go to an application"]],
+  },
+];
+
+/** The keys of this program. */
+export function HelpOverlay({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Modal open={open} onCancel={onClose} footer={null} title="Keys" width={560}>
+      {groups.map((group) => (
+        <section key={group.title} style={{ marginTop: 14 }}>
+          <h2>{group.title}</h2>
+          <table className="keys-table">
+            <tbody>
+              {group.keys.map(([key, what]) => (
+                <tr key={key}>
+                  <td style={{ width: 150 }}>
+                    <kbd>{key}</kbd>
+                  </td>
+                  <td>{what}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </section>
+      ))}
+    </Modal>
+  );
+}

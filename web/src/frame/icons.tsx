@@ -1,0 +1,30 @@
+/** Our own few drawings, one stroke weight. */
+const stroke = {
+  fill: "none",
+  stroke: "currentColor",
+  strokeWidth: 1.8,
+  strokeLinecap: "round",
+  strokeLinejoin: "round",
+} as const;
+
+export const ShelfIcon = () => (
+  <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
+    <path d="M3 20h18M5 20V6h4v14M11 20V4h4v16M16.500 19.500 14.800 6.500l3.600-.6 2.100 13.600" />
+  </svg>
+);
+
+export const DeskIcon = () => (
+  <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
+    <path d="M2 12h20M4 12v8M20 12v8M6 12V5h8v7M17 12V9h2.500M8.500 7.500h3" />
+  </svg>
+);
+
+export const SproutIcon = ({ resting }: { resting: boolean }) => (
+  <svg viewBox="0 0 24 20" aria-hidden {...stroke}>
+    {resting ? (
+      <path d="M3 18h18M12 18v-6c0-3 4-4 6-2M12 14c-1-2-4-2-5 0" />
+    ) : (
+      <path d="M3 18h18M12 18V9M12 10c0-4 2-6.500 6.500-6.500C18.500 7.500 16.500 10 12 10ZM12 13c0-3-1.800-5-5.500-5 0 3 1.800 5 5.500 5Z" />
+    )}
+  </svg>
+);

@@ -1,0 +1,244 @@
+import { Checkbox, Input, Popover, Radio, Select } from "antd";
+import { useState, type ReactNode } from "react";
+import type { TriggerDocument } from "../api/client";
+import {
+  applications,
+  defaultClosingKeys,
+  keyLabel,
+  leftEdges,
+  letterCases,
+  scopes,
+  scopeWords,
+  timings,
+} from "./ruleWords";
+
+interface Props {
+  trigger: TriggerDocument;
+  /** The library's closing keys. */
+  libraryKeys: string[];
+  error?: string | undefined;
+  onChange: (part: Partial<TriggerDocument>) => void;
+  onRemove: () => void;
+}
+
+/**
+ * A trigger drawn as what one types: the left edge, the letters, the closing key, what stays behind. Every segment is
+ * the rule for its place.
+ */
+export function AnatomyStrip({ trigger, libraryKeys, error, onChange, onRemove }: Props) {
+  const timing = trigger.timing ?? "closing-key";
+  const closes = timing !== "at-once";
+  const keys = trigger.closingKeys ?? libraryKeys;
+  const typed = trigger.kind !== "hotkey";
+  const scope = trigger.scope ?? { mode: "everywhere", apps: [] };
+
+  return (
+    <div className="strip-holder">
+      <div className="strip">
+        {typed && (
+          <Segment
+            title="Left edge"
+            value={<>{leftEdges[(trigger.leftEdge ?? "word") as keyof typeof leftEdges].short}</>}
+            className="edge"
+          >
+            <Choice
+              words={leftEdges}
+              value={trigger.leftEdge}
+              label="What may stand before it"
+              onChange={(leftEdge) => onChange({ leftEdge })}
+            />
+          </Segment>
+        )}
+        <div className={`segment letters${error ? " wrong" : ""}`}>
+          <span className="segment-title" id="letters-title">
+            {trigger.kind === "hotkey" ? "Hotkey" : trigger.kind === "pattern" ? "Typed pattern" : "Typed letters"}
+          </span>
+          <Input
+            variant="borderless"
+            className="letters-input"
+            aria-label="Typed letters"
+            aria-invalid={error !== undefined}
+            spellCheck={false}
+            autoComplete="off"
+            value={trigger.text ?? ""}
+            placeholder="abbreviation"
+            onChange={(event) => onChange({ text: event.target.value })}
+          />
+          {typed && (
+            <Popover
+              trigger="click"
+              content={
+                <Choice
+                  words={letterCases}
+                  value={trigger.case}
+                  label="Letter case"
+                  onChange={(letterCase) => onChange({ case: letterCase })}
+                />
+              }
+            >
+              <button type="button" className="under">
+                {letterCases[(trigger.case ?? "either") as keyof typeof letterCases].short}
+              </button>
+            </Popover>
+          )}
+        </div>
+        {typed && (
+          <Segment
+            title="Goes off"
+            value={
+              closes ? (
+                <span className="closing-keys">
+                  {keys.slice(0, 3).map((key) => (
+                    <kbd key={key}>{keyLabel(key)}</kbd>
+                  ))}
+                  {keys.length > 3 && <span className="soft"> +{keys.length - 3}</span>}
+                  {timing === "double-closing-key" && " twice"}
+                </span>
+              ) : (
+                "at once"
+              )
+            }
+          >
+            <Choice
+              words={timings}
+              value={timing}
+              label="When it goes off"
+              onChange={(next) => onChange({ timing: next, keepClosingKey: next !== "double-closing-key" })}
+            />
+            {closes ? (
+              <ClosingKeys
+                keys={trigger.closingKeys ?? null}
+                libraryKeys={libraryKeys}
+                onChange={(closingKeys) => onChange({ closingKeys })}
+              />
+            ) : (
+              <Checkbox
+                checked={trigger.givesWay ?? true}
+                onChange={(event) => onChange({ givesWay: event.target.checked })}
+              >
+                Give way to a longer abbreviation that begins alike
+              </Checkbox>
+            )}
+          </Segment>
+        )}
+        {typed && (
+          <Segment
+            title="Stays behind"
+            value={closes ? (trigger.keepClosingKey === false ? "nothing" : "the closing key") : "no closing key"}
+          >
+            {closes ? (
+              <Radio.Group
+                className="choice"
+                value={trigger.keepClosingKey ?? true}
+                onChange={(event) => onChange({ keepClosingKey: event.target.value as boolean })}
+                options={[
+                  { value: true, label: "The closing key stays behind the text" },
+                  { value: false, label: "The closing key is dropped" },
+                ]}
+              />
+            ) : (
+              <p className="soft">At once there is no closing key; the caret stands right behind the text.</p>
+            )}
+          </Segment>
+        )}
+        <Segment title="Works" value={scopeWords(trigger)}>
+          <Choice
+            words={scopes}
+            value={scope.mode}
+            label="Applications"
+            onChange={(mode) =>
+              onChange({
+                scope: { mode, apps: mode === "everywhere" ? [] : scope.apps?.length ? scope.apps : ["post"] },
+              })
+            }
+          />
+          {scope.mode !== "everywhere" && (
+            <Select
+              mode="multiple"
+              aria-label="Applications"
+              style={{ width: "100%" }}
+              value={scope.apps ?? []}
+              options={applications.map((app) => ({ value: app.id, label: app.name }))}
+              onChange={(apps: string[]) => apps.length > 0 && onChange({ scope: { mode: scope.mode, apps } })}
+            />
+          )}
+        </Segment>
+        <button type="button" className="remove" onClick={onRemove} aria-label={`Remove ${trigger.text ?? "trigger"}`}>
+          Remove
+        </button>
+      </div>
+      {error && (
+        <p className="fault strip-error" role="alert">
+          {error}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function Segment(props: { title: string; value: ReactNode; className?: string; children: ReactNode }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <Popover
+      open={open}
+      onOpenChange={setOpen}
+      trigger="click"
+      placement="bottomLeft"
+      content={<div className="segment-card">{props.children}</div>}
+    >
+      <button type="button" className={`segment ${props.className ?? ""}`} aria-expanded={open}>
+        <span className="segment-title">{props.title}</span>
+        <span className="segment-value">{props.value}</span>
+      </button>
+    </Popover>
+  );
+}
+
+function Choice<K extends string>(props: {
+  words: Record<K, { long: string }>;
+  value: string | null | undefined;
+  label: string;
+  onChange: (value: K) => void;
+}) {
+  return (
+    <Radio.Group
+      className="choice"
+      aria-label={props.label}
+      value={props.value}
+      onChange={(event) => props.onChange(event.target.value as K)}
+      options={(Object.keys(props.words) as K[]).map((key) => ({ value: key, label: props.words[key].long }))}
+    />
+  );
+}
+
+function ClosingKeys(props: {
+  keys: string[] | null;
+  libraryKeys: string[];
+  onChange: (keys: string[] | null) => void;
+}) {
+  const own = props.keys !== null;
+  const shown = props.keys ?? props.libraryKeys;
+  const all = [...new Set([...defaultClosingKeys, ...shown])];
+  return (
+    <div className="closing-key-choice">
+      <Checkbox checked={own} onChange={(event) => props.onChange(event.target.checked ? props.libraryKeys : null)}>
+        Its own closing keys instead of the library’s
+      </Checkbox>
+      <div className="key-grid">
+        {all.map((key) => (
+          <label key={key} className={shown.includes(key) ? "chosen" : ""}>
+            <input
+              type="checkbox"
+              disabled={!own}
+              checked={shown.includes(key)}
+              onChange={() =>
+                props.onChange(shown.includes(key) ? shown.filter((other) => other !== key) : [...shown, key])
+              }
+            />
+            {keyLabel(key)}
+          </label>
+        ))}
+      </div>
+    </div>
+  );
+}

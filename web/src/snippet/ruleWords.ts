@@ -1,0 +1,56 @@
+import type { TriggerDocument } from "../api/client";
+import { graphemes } from "../typing/graphemes";
+
+/** The rules of a trigger in the words of the table and the anatomy strip. */
+export const timings = {
+  "at-once": { short: "at once", long: "At once, on its last character" },
+  "closing-key": { short: "closing key", long: "After a closing key" },
+  "double-closing-key": { short: "closing key twice", long: "After the same closing key pressed twice" },
+} as const;
+
+export const leftEdges = {
+  space: { short: "after a space", long: "After a space, an opening bracket or quotation mark" },
+  word: { short: "at a word’s start", long: "At a word’s start: not inside don’t, 12.30 or gate.com" },
+  any: { short: "anywhere", long: "Anywhere, even inside a word" },
+} as const;
+
+export const letterCases = {
+  either: { short: "either case", long: "Either case; the text goes in as written" },
+  exact: { short: "exactly as written", long: "Exactly as written; other capitals do nothing" },
+  mirror: { short: "follow my capitals", long: "Follow my capitals: Teh gives The, TEH gives THE" },
+} as const;
+
+export const scopes = {
+  everywhere: { short: "everywhere", long: "In every application" },
+  "only-in": { short: "only in", long: "Only in these applications" },
+  "not-in": { short: "not in", long: "In every application but these" },
+} as const;
+
+/** The applications on the desk. */
+export const applications: { id: string; name: string }[] = [
+  { id: "post", name: "Post" },
+  { id: "log-book", name: "Log book" },
+  { id: "console", name: "Console" },
+  { id: "proof-line", name: "Proof line" },
+];
+
+const short = (words: Record<string, { short: string }>, key: string | null | undefined): string =>
+  key ? (words[key]?.short ?? key) : "";
+
+export const timingWords = (trigger: TriggerDocument): string =>
+  trigger.kind === "hotkey" ? "when pressed" : short(timings, trigger.timing);
+
+export const caseWords = (trigger: TriggerDocument): string => short(letterCases, trigger.case);
+
+export const appName = (id: string): string => applications.find((app) => app.id === id)?.name ?? id;
+
+export function scopeWords({ scope }: TriggerDocument): string {
+  if (!scope?.mode || scope.mode === "everywhere") return "everywhere";
+  const apps = (scope.apps ?? []).map(appName).join(", ");
+  return scope.mode === "only-in" ? `only ${apps}` : `not ${apps}`;
+}
+
+/** The closing keys a library has unless it says otherwise (the design's default set). */
+export const defaultClosingKeys = [" ", "Tab", "Enter", ...graphemes(".,;:!?)]}\"'’”/-–—")];
+
+export const keyLabel = (key: string): string => (key === " " ? "Space" : key);

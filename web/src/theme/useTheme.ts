@@ -1,0 +1,25 @@
+import { createContext, useEffect, useState } from "react";
+import type { ThemeName } from "./theme";
+
+const storageKey = "dash-sprout.theme";
+
+/** Changes between the light and the dark theme. */
+export const ToggleTheme = createContext<() => void>(() => undefined);
+
+/** The theme in use: the user's choice, else the desktop's. */
+export function useTheme(): [ThemeName, () => void] {
+  const [name, setName] = useState<ThemeName>(() => {
+    const chosen = localStorage.getItem(storageKey);
+    if (chosen === "light" || chosen === "dark") return chosen;
+    return matchMedia("(prefers-color-scheme: dark)").matches ? "dark" : "light";
+  });
+  useEffect(() => {
+    document.documentElement.dataset["theme"] = name;
+  }, [name]);
+  const toggle = () => {
+    const next = name === "dark" ? "light" : "dark";
+    localStorage.setItem(storageKey, next);
+    setName(next);
+  };
+  return [name, toggle];
+}

@@ -1,0 +1,252 @@
+import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from "@microsoft/signalr";
+import type { Decision, EngineState, Step } from "../api/client";
+import { focusNext, type FieldDriver } from "./FieldDriver";
+import { isTyped, keyName } from "./keys";
+
+/** A field that the engine listens to. */
+export interface Field {
+  /** The place whose engine decides: fields of one place share what was typed last. */
+  place: string;
+  app: string;
+  kind: "rich" | "plain" | "markdown" | "single-line" | "secret";
+  driver: FieldDriver;
+}
+
+export interface Decided {
+  place: string;
+  key: string;
+  decision: Decision;
+}
+
+type Work =
+  | { kind: "key"; field: Field; key: string; held: boolean; capsLock: boolean; atMs: number }
+  | { kind: "focus"; field: Field }
+  | { kind: "click"; field: Field }
+  | { kind: "tick"; field: Field; atMs: number };
+
+const pauseMs = 700;
+const movesCaret = new Set(["ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Home", "End", "PageUp", "PageDown"]);
+
+/**
+ * Carries keys to the engine and its decisions to the fields. While nothing is being decided, a typed key goes into its
+ * field as the browser does it and the engine is asked at the same time. While a decision is pending, keys are held back and
+ * come in behind it, in order; none is lost.
+ */
+export class TypingSession {
+  private readonly connection: HubConnection;
+  private readonly queue: Work[] = [];
+  private readonly listeners = new Set<(decided: Decided) => void>();
+  private readonly stateListeners = new Set<(state: EngineState) => void>();
+  private chords = new Set<string>();
+  private busy = false;
+  private applying = false;
+  private hint = false;
+  private waiting = false;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor() {
+    this.connection = new HubConnectionBuilder()
+      .withUrl("/hub/typing")
+      .withAutomaticReconnect({ nextRetryDelayInMilliseconds: () => 1000 })
+      .configureLogging(LogLevel.None)
+      .build();
+    this.connection.on("engine", (state: EngineState) => {
+      this.setChords(state.chords);
+      for (const listener of this.stateListeners) listener(state);
+    });
+    void this.start();
+  }
+
+  /** Tells a listener of each decision; returns the way to stop it. */
+  onDecided(listener: (decided: Decided) => void): () => void {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  }
+
+  onEngine(listener: (state: EngineState) => void): () => void {
+    this.stateListeners.add(listener);
+    return () => this.stateListeners.delete(listener);
+  }
+
+  /** The chords that the engine answers to; they are kept from the browser. */
+  setChords(chords: readonly string[]): void {
+    this.chords = new Set(chords);
+  }
+
+  /** Listens to a field until the returned function is called. */
+  attach(field: Field): () => void {
+    const { element } = field.driver;
+    const stop = new AbortController();
+    const options = { capture: true, signal: stop.signal };
+    element.addEventListener("keydown", (event) => this.keyDown(field, event), options);
+    element.addEventListener("focus", () => this.add({ kind: "focus", field }), options);
+    element.addEventListener("mousedown", () => this.add({ kind: "click", field }), options);
+    element.addEventListener(
+      "compositionend",
+      (event) => {
+        // A composed text is in the field already; the engine sees its graphemes one by one.
+        for (const key of Array.from(event.data)) this.addKey(field, key, false, false);
+      },
+      options,
+    );
+    // What comes in past the keyboard (paste, drop, undo) starts the tail anew.
+    element.addEventListener(
+      "beforeinput",
+      (event) => {
+        const { inputType } = event;
+        const ours =
+          this.applying ||
+          /^(insertText|insertLineBreak|insertParagraph|deleteContent|insertComposition)/.test(inputType);
+        if (!ours) this.add({ kind: "click", field });
+      },
+      options,
+    );
+    if (document.activeElement === element) this.add({ kind: "focus", field });
+    return () => stop.abort();
+  }
+
+  private async start(): Promise<void> {
+    try {
+      await this.connection.start();
+    } catch {
+      setTimeout(() => void this.start(), 1000);
+    }
+  }
+
+  private get connected(): boolean {
+    return this.connection.state === HubConnectionState.Connected;
+  }
+
+  private keyDown(field: Field, event: KeyboardEvent): void {
+    if (!event.isTrusted && this.applying) return;
+    const key = keyName(event);
+    if (key === undefined) return;
+    const pending = this.busy || this.queue.length > 0;
+    if (!this.connected && !pending) return;
+    const acts = key === "Enter" || key === "Tab" || key === "Escape";
+    const hold =
+      this.chords.has(key) ||
+      (pending && this.canApply(key)) ||
+      (acts && this.hint) ||
+      (this.waiting && !isTyped(key) && this.canApply(key));
+    if (hold) {
+      event.preventDefault();
+      event.stopImmediatePropagation();
+    }
+    this.addKey(field, key, hold, event.getModifierState("CapsLock"));
+  }
+
+  /** Whether this session can do itself what the key does; other keys stay with the browser. */
+  private canApply(key: string): boolean {
+    return (
+      isTyped(key) ||
+      this.chords.has(key) ||
+      movesCaret.has(key) ||
+      ["Enter", "Tab", "Escape", "Backspace", "Shift+Enter", "Shift+Tab"].includes(key)
+    );
+  }
+
+  private addKey(field: Field, key: string, held: boolean, capsLock: boolean): void {
+    this.add({ kind: "key", field, key, held, capsLock, atMs: Math.round(performance.now()) });
+  }
+
+  private add(work: Work): void {
+    this.queue.push(work);
+    if (!this.busy) void this.drain();
+  }
+
+  private async drain(): Promise<void> {
+    this.busy = true;
+    for (let work = this.queue.shift(); work; work = this.queue.shift()) await this.carryOut(work);
+    this.busy = false;
+  }
+
+  private async carryOut(work: Work): Promise<void> {
+    const { field } = work;
+    const { place } = field;
+    try {
+      switch (work.kind) {
+        case "focus":
+          this.rest();
+          await this.connection.invoke("Focus", { place, app: field.app, field: field.kind });
+          return;
+        case "click":
+          this.rest();
+          await this.connection.invoke("Click", place);
+          return;
+        case "tick":
+          this.apply(work.field, "", false, await this.connection.invoke<Decision>("Tick", place, work.atMs));
+          return;
+        case "key":
+          await this.press(work);
+      }
+    } catch {
+      // The engine is away: what was held back goes in as typed.
+      if (work.kind === "key" && work.held) this.pressInField(field, work.key);
+    }
+  }
+
+  private async press(work: Extract<Work, { kind: "key" }>): Promise<void> {
+    const { field, key, held, capsLock, atMs } = work;
+    const message = { place: field.place, key, capsLock, atMs };
+    const decision = await this.connection.invoke<Decision>("Press", message);
+    this.apply(field, key, held, decision);
+    if (decision.pressAgain && held) await this.press(work);
+  }
+
+  private apply(field: Field, key: string, held: boolean, decision: Decision): void {
+    this.rest();
+    this.hint = decision.hint !== null;
+    if (decision.kind === "pass-on" || decision.kind === "waits") {
+      if (held) this.pressInField(field, key);
+    } else {
+      for (const step of decision.steps) this.carryStep(field, step, held ? decision.keyGraphemes : 0);
+    }
+    if (decision.kind === "waits") {
+      this.waiting = true;
+      this.timer = setTimeout(
+        () => this.add({ kind: "tick", field, atMs: Math.round(performance.now()) }),
+        pauseMs + 5,
+      );
+    }
+    if (decision.trace) for (const listener of this.listeners) listener({ place: field.place, key, decision });
+  }
+
+  private rest(): void {
+    this.hint = false;
+    this.waiting = false;
+    clearTimeout(this.timer);
+  }
+
+  private carryStep({ driver, ...field }: Field, step: Step, heldBack: number): void {
+    this.applying = true;
+    if (step.kind === "delete") driver.deleteBack((step.count ?? 0) - heldBack);
+    if (step.kind === "put-in")
+      driver.putIn(step.plain ?? "", field.kind === "rich" ? (step.html ?? undefined) : undefined);
+    this.applying = false;
+    if (step.kind === "press" && step.key) this.pressInField({ driver, ...field }, step.key);
+  }
+
+  /** Does in the field what the browser does on a key that it is not asked about. */
+  private pressInField({ driver }: Field, key: string): void {
+    this.applying = true;
+    const shift = key.startsWith("Shift+");
+    const name = shift ? key.slice("Shift+".length) : key;
+    if (isTyped(key)) {
+      driver.putIn(key, undefined);
+    } else {
+      const event = new KeyboardEvent("keydown", { key: name, shiftKey: shift, bubbles: true, cancelable: true });
+      const goesOn = driver.element.dispatchEvent(event);
+      if (goesOn) {
+        if (name === "Enter" && driver.element.tagName !== "INPUT") driver.putIn("\n", undefined);
+        if (name === "Tab") focusNext(driver.element, shift);
+        if (name === "Backspace") driver.deleteBack(1);
+        if (movesCaret.has(name)) driver.move(name);
+      }
+    }
+    this.applying = false;
+  }
+}
+
+/** The page's one session. */
+export const typingSession = new TypingSession();

@@ -1,0 +1,39 @@
+import type { FieldDriver } from "./FieldDriver";
+import { graphemes, unitsOfLast } from "./graphemes";
+
+/** Writes to an input or textarea so that the browser's own undo and React's events keep working. */
+export function textControlDriver(element: HTMLInputElement | HTMLTextAreaElement): FieldDriver {
+  const caret = () => element.selectionStart ?? element.value.length;
+  // There is no other way to change a text control that keeps its undo history.
+  const insert = (text: string) => {
+    if (text === "") document.execCommand("delete");
+    else document.execCommand("insertText", false, text);
+  };
+  return {
+    element,
+    deleteBack(count) {
+      if (count <= 0) return;
+      const end = element.selectionEnd ?? caret();
+      const start = caret() - unitsOfLast(element.value.slice(0, caret()), count);
+      if (start === end) return;
+      element.setSelectionRange(start, end);
+      insert("");
+    },
+    putIn(plain) {
+      if (plain !== "") insert(plain);
+    },
+    move(key) {
+      const before = graphemes(element.value.slice(0, caret()));
+      const after = graphemes(element.value.slice(caret()));
+      const lineStart = element.value.lastIndexOf("\n", caret() - 1) + 1;
+      const lineEnd = element.value.indexOf("\n", caret());
+      const to = {
+        ArrowLeft: caret() - (before.at(-1)?.length ?? 0),
+        ArrowRight: caret() + (after[0]?.length ?? 0),
+        Home: lineStart,
+        End: lineEnd < 0 ? element.value.length : lineEnd,
+      }[key];
+      if (to !== undefined) element.setSelectionRange(to, to);
+    },
+  };
+}
