@@ -104,7 +104,7 @@ public sealed record SnippetDocument(
             Private,
             Delivery is null ? DeliveryWay.Automatic : Words.Parse<DeliveryWay>("delivery", Delivery),
             LeaveOnClipboard,
-            Body is not null ? new Body.Html(Body) : new Body.Plain(Text ?? ""),
+            Body is not null ? Core.Bodies.Body.Html.Parse(Body) : new Body.Plain(Text ?? ""),
             new(triggers));
     }
 

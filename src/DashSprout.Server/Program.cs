@@ -1,11 +1,14 @@
 using System.Net;
 using System.Reflection;
 using System.Text.Json.Serialization;
+using DashSprout.Server.Bodies;
 using DashSprout.Server.Demo;
 using DashSprout.Server.Exchange;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
+using DashSprout.Server.Media;
 using DashSprout.Server.Rehearsals;
+using DashSprout.Server.Settings;
 using DashSprout.Server.Typing;
 using DashSprout.Store;
 using Serilog;
@@ -40,9 +43,11 @@ builder.Services.AddSignalR(hub => hub.MaximumReceiveMessageSize = 256 * 1024);
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(_ => new Database(Path.Combine(options.DataFolder, "dash-sprout.sqlite")));
 builder.Services.AddSingleton<LibraryStore>();
-builder.Services.AddSingleton<Settings>();
+builder.Services.AddSingleton<DashSprout.Store.Settings>();
 builder.Services.AddSingleton<Catalog>();
 builder.Services.AddSingleton<EngineSwitch>();
+builder.Services.AddSingleton<MediaStore>();
+builder.Services.AddSingleton<Surroundings>();
 
 var app = builder.Build();
 // What a handler turned into a problem document is not logged: its words may be the user's.
@@ -62,6 +67,9 @@ api.MapSnippets();
 api.MapExchange();
 api.MapRehearsal();
 api.MapEngine();
+api.MapPreview();
+api.MapSettings();
+api.MapMedia();
 api.MapFallback(() => TypedResults.Problem("There is nothing at this address.", statusCode: StatusCodes.Status404NotFound, title: "Not found")).ExcludeFromDescription();
 app.MapHub<TypingHub>("/hub/typing");
 app.MapOpenApi("/api/openapi/{documentName}.json");
@@ -76,7 +84,8 @@ if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
     var catalog = app.Services.GetRequiredService<Catalog>();
     catalog.Open();
     app.Services.GetRequiredService<EngineSwitch>().Open();
-    if (options.Demo) DemoData.LoadOnce(catalog, app.Services.GetRequiredService<Settings>());
+    app.Services.GetRequiredService<Surroundings>().Open();
+    if (options.Demo) DemoData.LoadOnce(catalog, app.Services.GetRequiredService<DashSprout.Store.Settings>());
 }
 
 app.Run();

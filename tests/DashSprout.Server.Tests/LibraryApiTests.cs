@@ -169,6 +169,50 @@ public sealed class LibraryApiTests : IDisposable
         Assert.Empty(await Tree());
     }
 
+    [Fact]
+    public async Task Bodies_are_checked_and_cleaned_when_saved()
+    {
+        var library = await server.AddLibrary("Berths");
+        var one = await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new { name = "one", body = "<p onclick='x()'>a<script>b</script></p>" }));
+        Assert.Equal("<p>a</p>", (string?)(await server.Send(HttpMethod.Get, $"/api/snippets/{one}")).Body!["snippet"]!["body"]);
+        await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new { name = "two", body = "<p><slot name='snippet' data-ref='Berths/one'></slot></p>" }));
+        var (status, problem) = await server.Send(HttpMethod.Put, $"/api/snippets/{one}", new { version = 1, snippet = new { name = "one", body = "<p><slot name='snippet' data-ref='Berths/two'></slot></p>" } });
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.Contains("Berths/one → Berths/two → Berths/one", problem!["detail"]!.ToString(), StringComparison.Ordinal);
+        (status, problem) = await server.Send(HttpMethod.Put, $"/api/snippets/{one}", new { version = 1, snippet = new { name = "one", body = "<p><output data-formula='nights *'></output></p>" } });
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        Assert.Contains("position 9", (string?)problem!["errors"]!["snippet.body"]![0], StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task Working_days_follow_the_settings_and_the_holiday_calendar()
+    {
+        const string Calendar = "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Gullhaven//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20260101T000000Z\r\nDTSTART;VALUE=DATE:20260309\r\nDTEND;VALUE=DATE:20260311\r\nRRULE:FREQ=YEARLY\r\nSUMMARY:Harbour days\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+        var (status, _) = await server.Send(HttpMethod.Put, "/api/settings/dates", new { zone = "Europe/London", locale = "en-GB", weekend = new[] { "saturday", "sunday" }, holidays = Calendar });
+        Assert.Equal(HttpStatusCode.OK, status);
+        var preview = await server.Post("/api/preview", new { body = "<p><time data-pattern='EEEE d MMMM' data-shift='P1D' data-days='working'></time></p>", now = "2026-03-06T12:00:00" });
+        Assert.Equal("Wednesday 11 March", (string?)preview["plain"]);
+        preview = await server.Post("/api/preview", new { body = "<p><time data-pattern='EEEE d MMMM' data-shift='P1D' data-days='working'></time></p>", now = "2027-03-08T12:00:00" });
+        Assert.Equal("Thursday 11 March", (string?)preview["plain"]);
+        Assert.Equal(HttpStatusCode.BadRequest, (await server.Send(HttpMethod.Put, "/api/settings/dates", new { zone = "UTC", locale = "en-GB", weekend = Array.Empty<string>(), holidays = "nonsense" })).Status);
+    }
+
+    [Fact]
+    public async Task Pictures_come_back_and_nothing_else_is_taken()
+    {
+        byte[] picture = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A, 7];
+        using var content = new ByteArrayContent(picture);
+        content.Headers.ContentType = new("application/octet-stream");
+        using var added = await server.Client.PostAsync(new Uri("/api/media", UriKind.Relative), content);
+        var id = (string?)JsonNode.Parse(await added.Content.ReadAsStringAsync())!["id"];
+        using var got = await server.Client.GetAsync(new Uri($"/api/media/{id}", UriKind.Relative));
+        Assert.Equal("image/png", got.Content.Headers.ContentType!.MediaType);
+        Assert.Equal(picture, await got.Content.ReadAsByteArrayAsync());
+        using var text = new ByteArrayContent("<svg/>"u8.ToArray());
+        text.Headers.ContentType = new("application/octet-stream");
+        Assert.Equal(HttpStatusCode.BadRequest, (await server.Client.PostAsync(new Uri("/api/media", UriKind.Relative), text)).StatusCode);
+    }
+
     [Theory]
     [InlineData("Host", "harbour.example")]
     [InlineData("Origin", "http://harbour.example")]

@@ -42,7 +42,37 @@ public sealed class RehearsalApiTests : IDisposable
         Assert.Equal(12, answer["trace"]!.AsArray().Count);
     }
 
+    [Fact]
+    public async Task Bodies_at_a_chosen_time_with_answers()
+    {
+        JsonNode libraries = JsonNode.Parse("""
+            [ { "name": "A", "snippets": [
+                { "name": "Fee", "body": "<p>Dear <input name=\"skipper\">, until <strong><time data-pattern=\"d MMMM\" data-shift=\"P3D\" data-days=\"working\"></time></strong><wbr data-caret>!</p>",
+                  "triggers": [ { "kind": "abbreviation", "text": ";fe", "timing": "at-once" } ] },
+                { "name": "Clip", "body": "<p>[<slot name=\"clipboard\" data-trim></slot>]<a data-open href=\"https://example.org\"></a></p><aside data-notice>Look</aside>",
+                  "triggers": [ { "kind": "abbreviation", "text": ";cl", "timing": "at-once" } ] } ] } ]
+            """)!;
+        var answer = await server.Post("/api/rehearsal", new
+        {
+            typed = ";fe",
+            field = "rich",
+            now = "2026-03-06T09:15:00",
+            zone = "Europe/London",
+            locale = "en-GB",
+            answers = new { skipper = "Marram" },
+            libraries,
+        });
+        Assert.Equal(("<p>Dear Marram, until <strong>11 March</strong>!</p>", 27), ((string?)answer["html"], (int)answer["caret"]!));
+        Assert.Equal("slip", (string?)(await server.Rehearse(";fe", libraries))["firings"]![0]!["outcome"]);
+        answer = await server.Post("/api/rehearsal", new { typed = ";cl", clipboard = " x ", libraries });
+        Assert.Equal(("[x]", "https://example.org", "Look"), ((string?)answer["text"], (string?)answer["opened"]![0], (string?)answer["notices"]![0]));
+    }
+
     [Theory]
+    [InlineData("""{"typed":"a","now":"soon"}""", "now")]
+    [InlineData("""{"typed":"a","zone":"Mars"}""", "zone")]
+    [InlineData("""{"typed":"a","locale":"xx-QQ"}""", "locale")]
+    [InlineData("""{"typed":"a","libraries":[{"name":"x","snippets":[{"name":"y","body":"<p><slot name='snippet' data-ref='x/y'></slot></p>"}]}]}""", "body")]
     [InlineData("""{}""", "typed")]
     [InlineData("""{"typed":"a","keys":[]}""", "typed")]
     [InlineData("""{"keys":["a",{"pause":-1}]}""", "keys[1]")]

@@ -1,3 +1,4 @@
+using DashSprout.Server.Bodies;
 using DashSprout.Server.Typing;
 using Microsoft.AspNetCore.SignalR.Client;
 using static DashSprout.Server.Tests.TestServer;
@@ -25,11 +26,42 @@ public sealed class TypingHubTests : IDisposable
         Assert.Equal("deliver", fires.Kind);
         Assert.Equal(1, fires.KeyGraphemes);
         Assert.Equal(
-            ["delete 3  ", "put-in 0 Kind regards\nOffice ", "press 1  Enter"],
+            ["delete 3  ", "put-in 0  ", "press 1  Enter"],
             fires.Steps.Select(step => $"{step.Kind} {step.Count} {step.Plain} {step.Key}"));
         Assert.Equal("<p>Kind regards</p><p>Office</p>", fires.Steps[1].Html);
         var back = await Press(hub, "Ctrl+Alt+Z");
         Assert.Equal(("take-back", 20, "kr\n"), (back.Kind, back.Steps[0].Count, back.Steps[1].Plain));
+    }
+
+    [Fact]
+    public async Task A_slip_is_asked_previewed_and_filled_or_left()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new
+        {
+            name = "Fee",
+            body = "<p>Dear <input name=\"skipper\" required>, that is <input name=\"nights\" type=\"number\" min=\"1\"> nights: <output data-formula=\"nights * 2.5\" data-pattern=\"0.00\"></output></p>",
+            triggers = new[] { Abbreviation(";fe", "at-once") },
+        }));
+        await using var hub = await Connect();
+        await hub.InvokeAsync("Focus", new FocusMessage("desk", "post", "plain"));
+        await Press(hub, ";");
+        await Press(hub, "f");
+        var asks = await Press(hub, "e");
+        Assert.Equal("slip", asks.Kind);
+        Assert.Equal(["skipper text True", "nights number False"], asks.Slip!.Fields.Select(field => $"{field.Name} {field.Type} {field.Required}"));
+
+        var preview = await hub.InvokeAsync<PreviewAnswer>("PreviewSlip", "desk", new Dictionary<string, string> { ["nights"] = "0" });
+        Assert.Equal(["skipper is needed.", "The least is 1."], preview.Problems.Select(problem => problem.Message));
+        preview = await hub.InvokeAsync<PreviewAnswer>("PreviewSlip", "desk", new Dictionary<string, string> { ["skipper"] = "Marram" });
+        Assert.Equal("nights: a number is missing.", preview.Problem);
+
+        var filled = await hub.InvokeAsync<DecisionMessage>("FillSlip", "desk", new Dictionary<string, string> { ["skipper"] = "Marram", ["nights"] = "3" });
+        Assert.Equal("Dear Marram, that is 3 nights: 7.50", filled.Steps[1].Plain);
+
+        foreach (var key in (string[])[" ", ";", "f", "e"]) await Press(hub, key);
+        await hub.InvokeAsync("LeaveSlip", "desk");
+        Assert.Equal("pass-on", (await Press(hub, " ")).Kind);
     }
 
     [Fact]

@@ -13,6 +13,9 @@ public abstract record Body
     /// <summary>The source as kept in files.</summary>
     public abstract string Source { get; }
 
+    /// <summary>The body as a tree.</summary>
+    public abstract BodyTree Tree { get; }
+
     /// <summary>A text without formatting; line ends are lines.</summary>
     public sealed record Plain : Body
     {
@@ -24,19 +27,40 @@ public abstract record Body
 
         /// <inheritdoc/>
         public override string Source => Text;
+
+        /// <inheritdoc/>
+        public override BodyTree Tree => BodyTree.OfText(Text);
     }
 
     /// <summary>An HTML fragment.</summary>
     public sealed record Html : Body
     {
-        /// <summary>Makes a formatted body.</summary>
-        public Html(string source) => Markup = CheckSize("body", source);
+        private readonly Lazy<BodyTree> tree;
+
+        /// <summary>A fragment that was checked before, as a store keeps it; it is parsed when it is first used.</summary>
+        public Html(string markup)
+        {
+            Markup = CheckSize("body", markup);
+            tree = new Lazy<BodyTree>(() => BodyParser.Parse(Markup).Tree);
+        }
 
         /// <summary>The fragment.</summary>
         public string Markup { get; }
 
         /// <inheritdoc/>
         public override string Source => Markup;
+
+        /// <inheritdoc/>
+        public override BodyTree Tree => tree.Value;
+
+        /// <summary>Checks a fragment and writes it again from its tree, without what the tree does not know.</summary>
+        public static Html Parse(string source) => new(BodyWriter.Write(BodyParser.Parse(CheckSize("body", source)).Tree));
+
+        /// <inheritdoc/>
+        public bool Equals(Html? other) => other is not null && Markup == other.Markup;
+
+        /// <inheritdoc/>
+        public override int GetHashCode() => Markup.GetHashCode(StringComparison.Ordinal);
     }
 
     private static string CheckSize(string field, string source)

@@ -1,8 +1,12 @@
 using DashSprout.Core.Engine;
+using NodaTime;
 
 namespace DashSprout.Core.Delivery;
 
-/// <summary>One step of bringing a firing into a field; every host carries the steps out alike and in order.</summary>
+/// <summary>
+/// One step of bringing a firing into a field; every host carries the steps out alike and in order. A caret step is what
+/// an arrow key does: one grapheme, or one line's end.
+/// </summary>
 public abstract record DeliveryStep
 {
     private DeliveryStep() { }
@@ -20,4 +24,19 @@ public abstract record DeliveryStep
 
     /// <summary>Press a key as if it had been typed; it never sets a trigger off.</summary>
     public sealed record Press(Key Key) : DeliveryStep;
+
+    /// <summary>Move the caret back by caret steps.</summary>
+    public sealed record MoveBack(int Steps) : DeliveryStep;
+
+    /// <summary>Select the caret steps before the caret.</summary>
+    public sealed record SelectBack(int Steps) : DeliveryStep;
+
+    /// <summary>Let some time pass.</summary>
+    public sealed record Wait(Duration For) : DeliveryStep;
+
+    /// <summary>Open an address, document or application.</summary>
+    public sealed record Open(string Target) : DeliveryStep;
+
+    /// <summary>Show the user a notice.</summary>
+    public sealed record ShowNotice(string Text) : DeliveryStep;
 }

@@ -27,6 +27,9 @@ public sealed record PlacedSnippet(
     /// <summary>Whether its triggers work.</summary>
     public bool Active => LibraryEnabled && Snippet.Enabled;
 
+    /// <summary>The path by which other snippets refer to it.</summary>
+    public string Path => string.Join('/', [Library, .. Folders, Snippet.Name]);
+
     /// <summary>Places every snippet of some libraries, in their order; ids count from 0.</summary>
     public static IEnumerable<PlacedSnippet> All(IEnumerable<Library> libraries)
     {

@@ -46,7 +46,7 @@ public abstract record Decision
     public sealed record Fires(Firing Firing, int KeyGraphemes, bool PressAgain) : Decision;
 
     /// <summary>The last firing is taken back: its text is removed and what was typed put in again.</summary>
-    /// <param name="Delete">Graphemes of the text that was put in.</param>
+    /// <param name="Delete">Caret steps of the text that was put in.</param>
     /// <param name="Typed">What was typed.</param>
     public sealed record TakesBack(Firing Firing, int Delete, string Typed) : Decision;
 }

@@ -1,4 +1,6 @@
+using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
+using DashSprout.Core.Slips;
 
 namespace DashSprout.Core.Engine;
 
@@ -45,9 +47,17 @@ public enum Outcome
 /// <param name="Inserted">The plain text that went in.</param>
 public sealed record RehearsedFiring(int Step, ActiveTrigger Trigger, int Deleted, string Inserted, Outcome Outcome);
 
-/// <summary>What a rehearsal came to.</summary>
+/// <summary>How one types in a rehearsal.</summary>
+/// <param name="App">The application's id.</param>
+/// <param name="CapsLock">Whether Caps Lock is on.</param>
+/// <param name="Context">Time, clipboard, selection and the like.</param>
+/// <param name="Answers">Answers to the fill slip; null when it is not filled in, so that nothing goes in.</param>
+public sealed record RehearsalSetting(string App, FieldKind Field, bool CapsLock, RenderContext Context, IReadOnlyDictionary<string, string>? Answers);
+
+/// <summary>What a rehearsal came to; caret and selection count graphemes of the text.</summary>
 public sealed record RehearsalResult(
-    string Text, string? Html, int Caret, IReadOnlyList<RehearsedFiring> Firings, IReadOnlyList<TraceEntry> Trace);
+    string Text, string? Html, int Caret, (int Start, int End)? Selection, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices,
+    IReadOnlyList<RehearsedFiring> Firings, IReadOnlyList<TraceEntry> Trace);
 
 /// <summary>Typing into the engine without touching a real application. Every run starts with an empty field.</summary>
 public static class Rehearsal
@@ -56,10 +66,9 @@ public static class Rehearsal
 
     /// <summary>Runs the steps against an index.</summary>
     /// <param name="tracing">Whether to say why, for each step; the trace is empty otherwise.</param>
-    public static RehearsalResult Run(
-        TriggerIndex index, IReadOnlyList<RehearsalStep> steps, string app, FieldKind field, bool capsLock, bool tracing)
+    public static RehearsalResult Run(TriggerIndex index, IReadOnlyList<RehearsalStep> steps, RehearsalSetting setting, bool tracing)
     {
-        var run = new Running(index, app, field, capsLock, tracing);
+        var run = new Running(index, setting, tracing);
         for (var at = 0; at < steps.Count; at++) run.Step(at, steps[at]);
         return run.Result();
     }
@@ -68,18 +77,19 @@ public static class Rehearsal
     {
         private readonly TypingEngine engine;
         private readonly TextField text;
-        private readonly FieldKind field;
-        private readonly bool capsLock;
+        private readonly RehearsalSetting setting;
         private readonly List<RehearsedFiring> firings = [];
         private readonly List<TraceEntry> trace = [];
+        private readonly List<string> opened = [];
+        private readonly List<string> notices = [];
         private long now;
 
-        public Running(TriggerIndex index, string app, FieldKind field, bool capsLock, bool tracing)
+        public Running(TriggerIndex index, RehearsalSetting setting, bool tracing)
         {
             engine = new TypingEngine(() => index) { Tracing = tracing };
-            engine.Focus(app);
-            text = new TextField(field);
-            (this.field, this.capsLock) = (field, capsLock);
+            engine.Focus(setting.App);
+            text = new TextField(setting.Field);
+            this.setting = setting;
         }
 
         public void Step(int at, RehearsalStep step)
@@ -93,7 +103,7 @@ public static class Rehearsal
                     break;
                 case RehearsalStep.Pause pause:
                     now += pause.Milliseconds;
-                    if (engine.Tick(now) is Decision.Fires fires) Deliver(at, fires);
+                    if (engine.Tick(now) is Decision.Fires fires) settled = Deliver(at, fires);
                     else if (engine.Tracing) settled = new TraceEntry(TraceEvent.Typed, [new TraceReason("nothing was typed")]);
                     break;
                 case RehearsalStep.Click:
@@ -106,20 +116,16 @@ public static class Rehearsal
             if ((settled ?? engine.LastTrace) is { } entry) trace.Add(entry);
         }
 
-        public RehearsalResult Result() => new(text.Text, text.Html, text.Caret, firings, trace);
+        public RehearsalResult Result() => new(text.Text, text.Html, text.Caret, text.Selection, opened, notices, firings, trace);
 
         private TraceEntry? Press(int at, Key key)
         {
-            switch (engine.Press(new Keystroke(key, capsLock, now)))
+            switch (engine.Press(new Keystroke(key, setting.CapsLock, now)))
             {
-                case Decision.Fires { PressAgain: true } fires:
-                    var why = engine.LastTrace;
-                    Deliver(at, fires);
-                    Press(at, key);
-                    return why;
                 case Decision.Fires fires:
-                    Deliver(at, fires);
-                    break;
+                    var why = Deliver(at, fires, key);
+                    if (fires.PressAgain) Press(at, key);
+                    return why;
                 case Decision.TakesBack takesBack:
                     text.Apply(new DeliveryStep.Delete(takesBack.Delete), heldBack: 0);
                     text.PutIn(takesBack.Typed);
@@ -132,13 +138,44 @@ public static class Rehearsal
             return null;
         }
 
-        private void Deliver(int at, Decision.Fires fires)
+        /// <summary>Puts the firing in; the trace entry says so, or why it could not be.</summary>
+        private TraceEntry? Deliver(int at, Decision.Fires fires, Key? key = null)
         {
             var firing = fires.Firing;
-            var delivery = Composer.Compose(firing, field);
-            foreach (var step in delivery.Steps) text.Apply(step, fires.KeyGraphemes);
-            engine.PutIn(delivery.Inserted, delivery.TextOnly);
-            firings.Add(new RehearsedFiring(at, firing.Trigger, firing.Typed.Count, delivery.Inserted, Outcome.Inserted));
+            var why = engine.LastTrace;
+            var body = firing.Trigger.Placed.Snippet.Body;
+            var asks = setting.Answers is null && body is Body.Html && SlipForm.Fields(body.Tree, setting.Context.FindSnippet).Count > 0;
+            try
+            {
+                if (asks)
+                {
+                    LeaveAsTyped(at, fires, key);
+                    return why;
+                }
+                var context = setting.Context with { Answers = setting.Answers ?? new Dictionary<string, string>() };
+                var delivery = Composer.Compose(firing, setting.Field, context);
+                foreach (var step in delivery.Steps)
+                {
+                    if (step is DeliveryStep.Open open) opened.Add(open.Target);
+                    if (step is DeliveryStep.ShowNotice notice) notices.Add(notice.Text);
+                    text.Apply(step, fires.KeyGraphemes);
+                }
+                engine.PutIn(delivery.BeforeCaret, delivery.TakeBackLength);
+                firings.Add(new RehearsedFiring(at, firing.Trigger, firing.Typed.Count, delivery.Inserted, delivery.OpensOnly ? Outcome.Opened : Outcome.Inserted));
+                return why;
+            }
+            catch (RenderingException exception)
+            {
+                LeaveAsTyped(at, fires, key);
+                return why is null ? null : why with { Reasons = [.. why.Reasons, new TraceReason(exception.Message, firing.Trigger)] };
+            }
+        }
+
+        private void LeaveAsTyped(int at, Decision.Fires fires, Key? key)
+        {
+            engine.LeaveAsTyped();
+            if (!fires.PressAgain && fires.Firing.Typed.Count > 0 && key is { } typed) text.Press(typed);
+            firings.Add(new RehearsedFiring(at, fires.Firing.Trigger, 0, "", Outcome.Slip));
         }
     }
 }

@@ -105,18 +105,20 @@ public sealed class TypingEngine(Func<TriggerIndex> index)
     }
 
     /// <summary>Answers a firing: its text has been put in, with everything that was put back behind it.</summary>
-    /// <param name="inserted">The plain text that went in.</param>
-    /// <param name="canBeTakenBack">Whether it was text only, so that the next key may take it back.</param>
-    public void PutIn(string inserted, bool canBeTakenBack)
+    /// <param name="beforeCaret">The plain text that stands before the caret now.</param>
+    /// <param name="takeBackLength">
+    /// How many caret steps back the text begins, so that the next key may take it back; null when it was more than text.
+    /// </param>
+    public void PutIn(string beforeCaret, int? takeBackLength)
     {
         var firing = open ?? throw new InvalidOperationException("No firing waits for an answer.");
         open = null;
         tail.Reset();
         quietEnd = 0;
-        if (Text.Graphemes.Last(inserted) is { Length: > 0 } last) tail.Append(last);
-        if (!canBeTakenBack) return;
+        if (Text.Graphemes.Last(beforeCaret) is { Length: > 0 } last) tail.Append(last);
+        if (takeBackLength is not { } length) return;
         takeable = firing;
-        takeableLength = Text.Graphemes.Count(inserted);
+        takeableLength = length;
     }
 
     /// <summary>Answers a firing: nothing was put in, what was typed stays, and that word is left alone.</summary>

@@ -1,6 +1,5 @@
 using DashSprout.Exchange;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
 
 namespace DashSprout.Server.Demo;
 
@@ -9,7 +8,7 @@ internal static class DemoData
 {
     private const string LoadedSetting = "demo.loaded";
 
-    public static void LoadOnce(Catalog catalog, Settings settings)
+    public static void LoadOnce(Catalog catalog, Store.Settings settings)
     {
         if (settings.Get(LoadedSetting) is not null || !catalog.Shelf.Libraries.IsEmpty) return;
         using var stream = typeof(DemoData).Assembly.GetManifestResourceStream("DashSprout.Server.Demo.gullhaven.json")!;

@@ -1,4 +1,5 @@
 using DashSprout.Core;
+using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Store;
 
@@ -68,6 +69,7 @@ internal sealed class Catalog(LibraryStore store, TimeProvider clock)
 
     public StoredSnippet AddSnippet(Place place, Snippet snippet) => Changing(() =>
     {
+        BodyCheck.Check(snippet.Body, shelf.PathOf(place, snippet.Name), shelf.FindBody);
         var added = store.AddSnippet(place, snippet);
         shelf = shelf.With(added);
         return added;
@@ -75,7 +77,7 @@ internal sealed class Catalog(LibraryStore store, TimeProvider clock)
 
     public StoredSnippet SaveSnippet(long id, int version, Snippet snippet) => Changing(() =>
     {
-        shelf.Snippet(id);
+        BodyCheck.Check(snippet.Body, shelf.PathOf(shelf.Snippet(id).Place, snippet.Name), shelf.FindBody);
         var saved = store.SaveSnippet(id, version, snippet);
         shelf = shelf.With(saved);
         return saved;

@@ -134,7 +134,7 @@ internal static class LibraryEndpoints
 
     private static string FirstWords(Snippet snippet)
     {
-        var text = BodyText.Render(snippet.Body);
+        var text = Sketch.Of(snippet.Body);
         var cut = text.AsSpan(0, Math.Min(text.Length, FirstWordsLength * 2)).ToString().ReplaceLineEndings(" ⏎ ");
         var end = Core.Text.Graphemes.Offset(cut, FirstWordsLength);
         return end < cut.Length ? cut[..end] + "…" : cut;

@@ -1,5 +1,6 @@
 using System.Collections.Immutable;
 using DashSprout.Core;
+using DashSprout.Core.Bodies;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Libraries;
 using DashSprout.Store;
@@ -22,6 +23,12 @@ internal sealed record Shelf(
             TriggerIndex.Empty);
         return shelf with { Index = TriggerIndex.Of(contents.Snippets.Select(shelf.Placed)) };
     }
+
+    /// <summary>The body of the snippet at a path; null when there is none.</summary>
+    public Body? FindBody(string path) => Find(path)?.Snippet.Body;
+
+    /// <summary>The path by which other snippets refer to one.</summary>
+    public string PathOf(Place place, string name) => string.Join('/', [Library(place.LibraryId).Name, .. PathOf(place), name]);
 
     /// <summary>The shelf after one snippet was added or saved.</summary>
     public Shelf With(StoredSnippet snippet) => this with
@@ -87,6 +94,19 @@ internal sealed record Shelf(
         }));
 
         EquatableList<Snippet> SnippetsIn(Place place) => new(snippets[place].Select(snippet => snippet.Snippet));
+    }
+
+    private StoredSnippet? Find(string path)
+    {
+        var names = path.Split('/');
+        if (Libraries.Values.FirstOrDefault(library => library.Name == names[0]) is not { } library) return null;
+        var place = new Place(library.Id, null);
+        foreach (var name in names[1..^1])
+        {
+            if (Folders.Values.FirstOrDefault(folder => folder.Place == place && folder.Name == name) is not { } folder) return null;
+            place = place with { FolderId = folder.Id };
+        }
+        return Snippets.Values.FirstOrDefault(snippet => snippet.Place == place && snippet.Snippet.Name == names[^1]);
     }
 
     private List<StoredFolder> FoldersOf(Place place)

@@ -1,9 +1,12 @@
 using System.Text.Json;
 using DashSprout.Core;
+using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
 using DashSprout.Exchange;
+using DashSprout.Server.Bodies;
 using DashSprout.Server.Libraries;
+using DashSprout.Server.Settings;
 
 namespace DashSprout.Server.Rehearsals;
 
@@ -25,9 +28,13 @@ public sealed record RehearsalRequest(
     IReadOnlyDictionary<string, string>? Answers = null,
     IReadOnlyList<LibraryDocument>? Libraries = null);
 
-/// <summary>What a rehearsal came to; caret counts graphemes.</summary>
+/// <summary>What a rehearsal came to; caret and selection count graphemes of the text.</summary>
 public sealed record RehearsalAnswer(
-    string Text, string? Html, int Caret, IReadOnlyList<FiringAnswer> Firings, IReadOnlyList<TraceAnswer> Trace);
+    string Text, string? Html, int Caret, SelectionAnswer? Selection, string Clipboard, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices,
+    IReadOnlyList<FiringAnswer> Firings, IReadOnlyList<TraceAnswer> Trace);
+
+/// <summary>What is left selected.</summary>
+public sealed record SelectionAnswer(int Start, int End);
 
 /// <summary>One firing.</summary>
 /// <param name="Key">Index of the key that decided it.</param>
@@ -41,15 +48,25 @@ internal static class RehearsalEndpoints
     private const int MostKeys = 100_000;
 
     public static void MapRehearsal(this IEndpointRouteBuilder api) =>
-        api.MapPost("/rehearsal", (RehearsalRequest request, Catalog catalog) =>
+        api.MapPost("/rehearsal", (RehearsalRequest request, Catalog catalog, Surroundings surroundings) =>
         {
-            var index = request.Libraries is null
-                ? catalog.Shelf.Index
-                : TriggerIndex.Of(PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)));
+            var context = PreviewEndpoints.Context(new PreviewRequest(
+                null, null, request.Now, request.Zone, request.Locale, request.Clipboard, request.Selection), surroundings);
+            var index = catalog.Shelf.Index;
+            if (request.Libraries is not null)
+            {
+                var placed = PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)).ToList();
+                index = TriggerIndex.Of(placed);
+                var bodies = placed.ToDictionary(snippet => snippet.Path, snippet => snippet.Snippet.Body);
+                foreach (var snippet in placed) BodyCheck.Check(snippet.Snippet.Body, snippet.Path, bodies.GetValueOrDefault);
+                context = context with { FindSnippet = bodies.GetValueOrDefault };
+            }
             var field = request.Field is null ? FieldKind.Plain : Words.Parse<FieldKind>("field", request.Field);
-            var result = Rehearsal.Run(index, Steps(request), request.App ?? "", field, request.CapsLock, tracing: true);
+            var setting = new RehearsalSetting(request.App ?? "", field, request.CapsLock, context, request.Answers);
+            var result = Rehearsal.Run(index, Steps(request), setting, tracing: true);
             return new RehearsalAnswer(
-                result.Text, result.Html, result.Caret,
+                result.Text, result.Html, result.Caret, result.Selection is { } selection ? new SelectionAnswer(selection.Start, selection.End) : null,
+                context.Clipboard, result.Opened, result.Notices,
                 [.. result.Firings.Select(firing => new FiringAnswer(
                     firing.Step, firing.Trigger.Placed.Library, firing.Trigger.Placed.Snippet.Name, firing.Trigger.Trigger.Text,
                     firing.Deleted, firing.Inserted, Words.Of(firing.Outcome)))],

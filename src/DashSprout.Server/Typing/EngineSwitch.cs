@@ -1,9 +1,7 @@
-using DashSprout.Store;
-
 namespace DashSprout.Server.Typing;
 
 /// <summary>Whether the engine is listening or resting, for everybody who types; kept across restarts.</summary>
-internal sealed class EngineSwitch(Settings settings)
+internal sealed class EngineSwitch(Store.Settings settings)
 {
     private const string Name = "engine.resting";
     private volatile bool resting;

@@ -2,7 +2,10 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Slips;
+using DashSprout.Server.Bodies;
 using DashSprout.Server.Libraries;
+using DashSprout.Server.Settings;
 using Microsoft.AspNetCore.SignalR;
 
 namespace DashSprout.Server.Typing;
@@ -11,30 +14,42 @@ namespace DashSprout.Server.Typing;
 /// Where pages send their keys. Each connection has an engine for each place it types in; keys of one connection are
 /// decided one after the other.
 /// </summary>
-internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch) : Hub
+internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings) : Hub
 {
     private const int MostPlaces = 16;
+    private const int HintLength = 60;
 
-    private static readonly DecisionMessage Resting = new(
-        "pass-on", [], 0, false, null, new TraceMessage("resting", [new ReasonMessage("the engine is resting", null, null)]), null);
+    private static readonly DecisionMessage Resting = DecisionMessage.Nothing(
+        "pass-on", new TraceMessage("resting", [new ReasonMessage("the engine is resting", null, null)]));
 
     public void Focus(FocusMessage message)
     {
         var place = Place(message.Place);
+        place.Leave();
         place.Field = Words.Parse<FieldKind>("field", message.Field);
         place.Engine.Focus(message.App);
     }
 
-    public void Click(string place) => Place(place).Engine.Click();
+    public void Click(string place)
+    {
+        var at = Place(place);
+        at.Leave();
+        at.Engine.Click();
+    }
+
+    /// <summary>Tells what is on the page's clipboard.</summary>
+    public void Clipboard(string place, string text) => Place(place).Clipboard = text;
 
     public DecisionMessage Press(KeyMessage message)
     {
         var place = Place(message.Place);
+        place.Leave();
         if (engineSwitch.Resting)
         {
             place.Engine.Click();
             return Resting;
         }
+        place.Selection = message.Selection ?? "";
         return Answer(place, place.Engine.Press(new Keystroke(Key.Parse("key", message.Key), message.CapsLock, message.AtMs)));
     }
 
@@ -44,40 +59,91 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch) : Hu
         return Answer(at, at.Engine.Tick(nowMs));
     }
 
-    private static DecisionMessage Answer(TypingPlace place, Decision decision)
+    /// <summary>What the open slip's snippet comes to with some answers, and what is wrong with them.</summary>
+    public PreviewAnswer PreviewSlip(string place, Dictionary<string, string> answers)
+    {
+        var at = Place(place);
+        var open = at.Open ?? throw new HubException("No slip is open.");
+        return PreviewEndpoints.Preview(open.Firing.Trigger.Placed.Snippet.Body, Surrounding(at) with { Answers = answers, Groups = open.Firing.Groups }, []);
+    }
+
+    /// <summary>Puts the open slip's snippet in with some answers.</summary>
+    public DecisionMessage FillSlip(string place, Dictionary<string, string> answers)
+    {
+        var at = Place(place);
+        var open = at.Open ?? throw new HubException("No slip is open.");
+        return Deliver(at, open, answers);
+    }
+
+    /// <summary>Closes the open slip; what was typed stays.</summary>
+    public void LeaveSlip(string place) => Place(place).Leave();
+
+    private DecisionMessage Answer(TypingPlace place, Decision decision)
     {
         switch (decision)
         {
             case Decision.Fires fires:
-                var trace = TraceMessage.Of(place.Engine.LastTrace);
-                var delivery = Composer.Compose(fires.Firing, place.Field);
-                place.Engine.PutIn(delivery.Inserted, delivery.TextOnly);
-                var placed = fires.Firing.Trigger.Placed;
-                return new DecisionMessage("deliver", [.. delivery.Steps.Select(StepMessage.Of)], fires.KeyGraphemes, fires.PressAgain, null, trace,
-                    new FiredMessage(placed.Id, placed.Library, placed.Snippet.Name, fires.Firing.Trigger.Trigger.Text));
+                place.Open = fires;
+                var body = fires.Firing.Trigger.Placed.Snippet.Body;
+                var fields = body is Body.Html ? SlipForm.Fields(body.Tree, catalog.Shelf.FindBody) : [];
+                return fields.Count > 0 ? Ask(place, fires, fields) : Deliver(place, fires, new Dictionary<string, string>());
             case Decision.TakesBack back:
-                return new DecisionMessage("take-back", [new StepMessage("delete", back.Delete), new StepMessage("put-in", 0, back.Typed)],
-                    0, false, null, TraceMessage.Of(place.Engine.LastTrace), null);
+                return DecisionMessage.Nothing("take-back", TraceMessage.Of(place.Engine.LastTrace)) with
+                {
+                    Steps = [new StepMessage("delete", back.Delete), new StepMessage("put-in", 0, back.Typed)],
+                };
             default:
-                return new DecisionMessage(decision is Decision.Waits ? "waits" : "pass-on", [], 0, false, Hint(place), TraceMessage.Of(place.Engine.LastTrace), null);
+                return DecisionMessage.Nothing(decision is Decision.Waits ? "waits" : "pass-on", TraceMessage.Of(place.Engine.LastTrace)) with { Hint = Hint(place) };
         }
     }
+
+    private static DecisionMessage Ask(TypingPlace place, Decision.Fires fires, IReadOnlyList<SlipField> fields)
+    {
+        var snippet = fires.Firing.Trigger.Placed;
+        return DecisionMessage.Nothing("slip", TraceMessage.Of(place.Engine.LastTrace)) with
+        {
+            PressAgain = fires.PressAgain,
+            Slip = new SlipMessage(snippet.Id, snippet.Snippet.Name, [.. fields.Select(FieldAnswer.Of)]),
+        };
+    }
+
+    private DecisionMessage Deliver(TypingPlace place, Decision.Fires fires, IReadOnlyDictionary<string, string> answers)
+    {
+        var trace = TraceMessage.Of(place.Engine.LastTrace);
+        var placed = fires.Firing.Trigger.Placed;
+        try
+        {
+            var delivery = Composer.Compose(fires.Firing, place.Field, Surrounding(place) with { Answers = answers });
+            place.Engine.PutIn(delivery.BeforeCaret, delivery.TakeBackLength);
+            place.Open = null;
+            return new DecisionMessage("deliver", [.. delivery.Steps.Select(StepMessage.Of)], fires.KeyGraphemes, fires.PressAgain, null, trace,
+                new FiredMessage(placed.Id, placed.Library, placed.Snippet.Name, fires.Firing.Trigger.Trigger.Text), null);
+        }
+        catch (RenderingException exception)
+        {
+            place.Leave();
+            var reasons = (trace?.Reasons ?? []).Append(new ReasonMessage(exception.Message, placed.Id, null));
+            return DecisionMessage.Nothing("pass-on", new TraceMessage("near-miss", [.. reasons])) with { PressAgain = fires.PressAgain };
+        }
+    }
+
+    private RenderContext Surrounding(TypingPlace place) => surroundings.Now(place.Clipboard, place.Selection);
 
     private static HintMessage? Hint(TypingPlace place)
     {
         if (place.Field == FieldKind.Secret || place.Engine.Hint is not { } hint) return null;
         var snippet = hint.Placed.Snippet;
-        var text = BodyText.Render(snippet.Body).ReplaceLineEndings(" ⏎ ");
-        return new HintMessage(hint.Trigger.Text, snippet.Name, text.Length > 60 ? text[..60] + "…" : text);
+        var text = Sketch.Of(snippet.Body).ReplaceLineEndings(" ⏎ ");
+        return new HintMessage(hint.Trigger.Text, snippet.Name, text.Length > HintLength ? text[..HintLength] + "…" : text);
     }
 
     private TypingPlace Place(string name)
     {
         if (Context.Items.TryGetValue(name, out var known)) return (TypingPlace)known!;
         if (Context.Items.Count >= MostPlaces) throw new HubException("One connection types in too many places.");
-        var place = new TypingPlace(new TypingEngine(() => catalog.Shelf.Index) { Tracing = true });
-        Context.Items[name] = place;
-        return place;
+        var made = new TypingPlace(new TypingEngine(() => catalog.Shelf.Index) { Tracing = true });
+        Context.Items[name] = made;
+        return made;
     }
 
     private sealed class TypingPlace(TypingEngine engine)
@@ -85,5 +151,19 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch) : Hu
         public TypingEngine Engine { get; } = engine;
 
         public FieldKind Field { get; set; } = FieldKind.Plain;
+
+        public string Clipboard { get; set; } = "";
+
+        public string Selection { get; set; } = "";
+
+        /// <summary>The firing whose slip is open.</summary>
+        public Decision.Fires? Open { get; set; }
+
+        public void Leave()
+        {
+            if (Open is null) return;
+            Open = null;
+            Engine.LeaveAsTyped();
+        }
     }
 }

@@ -1,6 +1,7 @@
 using DashSprout.Core;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
+using DashSprout.Server.Bodies;
 
 namespace DashSprout.Server.Typing;
 
@@ -8,22 +9,34 @@ namespace DashSprout.Server.Typing;
 /// <param name="Place">Which of the connection's places is typed in, such as <c>desk</c> or <c>proof-line</c>.</param>
 /// <param name="Key">A W3C UI Events <c>key</c> value, or a chord.</param>
 /// <param name="AtMs">When, in the page's own milliseconds.</param>
-public sealed record KeyMessage(string Place, string Key, bool CapsLock, long AtMs);
+/// <param name="Selection">The text selected in the field, if any.</param>
+public sealed record KeyMessage(string Place, string Key, bool CapsLock, long AtMs, string? Selection = null);
 
 /// <summary>The focus went to a field.</summary>
 public sealed record FocusMessage(string Place, string App, string Field);
 
 /// <summary>What a page is to do with a key it has held back.</summary>
-/// <param name="Kind"><c>pass-on</c>, <c>waits</c> (pass on, then tick after 700 ms), <c>deliver</c>, or <c>take-back</c>.</param>
+/// <param name="Kind"><c>pass-on</c>, <c>waits</c> (pass on, then tick after 700 ms), <c>deliver</c>, <c>take-back</c>, or
+/// <c>slip</c> (show the slip, then fill or leave it).</param>
 /// <param name="Steps">The delivery, when there is one.</param>
 /// <param name="KeyGraphemes">How many graphemes of a deletion the held key itself would have added: 1 or 0.</param>
 /// <param name="PressAgain">Whether the key is to be pressed again after the delivery.</param>
 /// <param name="Hint">What waits for its closing key now, if anything.</param>
 public sealed record DecisionMessage(
-    string Kind, IReadOnlyList<StepMessage> Steps, int KeyGraphemes, bool PressAgain, HintMessage? Hint, TraceMessage? Trace, FiredMessage? Fired);
+    string Kind, IReadOnlyList<StepMessage> Steps, int KeyGraphemes, bool PressAgain, HintMessage? Hint, TraceMessage? Trace, FiredMessage? Fired,
+    SlipMessage? Slip)
+{
+    internal static DecisionMessage Nothing(string kind, TraceMessage? trace) => new(kind, [], 0, false, null, trace, null, null);
+}
+
+/// <summary>A slip to fill in before the text goes in.</summary>
+public sealed record SlipMessage(long SnippetId, string Snippet, IReadOnlyList<FieldAnswer> Fields);
 
 /// <summary>One step of a delivery.</summary>
-/// <param name="Kind"><c>delete</c>, <c>put-in</c> or <c>press</c>.</param>
+/// <param name="Kind">
+/// <c>delete</c>, <c>put-in</c>, <c>press</c>, <c>move-back</c>, <c>select-back</c>, <c>wait</c> (count in milliseconds), <c>open</c> or
+/// <c>notice</c> (both in plain).
+/// </param>
 public sealed record StepMessage(string Kind, int Count = 0, string? Plain = null, string? Html = null, string? Key = null)
 {
     internal static StepMessage Of(DeliveryStep step) => step switch
@@ -31,6 +44,11 @@ public sealed record StepMessage(string Kind, int Count = 0, string? Plain = nul
         DeliveryStep.Delete delete => new("delete", delete.Graphemes),
         DeliveryStep.PutIn putIn => new("put-in", 0, putIn.Plain, putIn.Html),
         DeliveryStep.Press press => new("press", 1, Key: press.Key.Value),
+        DeliveryStep.MoveBack move => new("move-back", move.Steps),
+        DeliveryStep.SelectBack select => new("select-back", select.Steps),
+        DeliveryStep.Wait wait => new("wait", (int)wait.For.TotalMilliseconds),
+        DeliveryStep.Open open => new("open", 0, open.Target),
+        DeliveryStep.ShowNotice notice => new("notice", 0, notice.Text),
         _ => throw new ArgumentOutOfRangeException(nameof(step)),
     };
 }
@@ -59,4 +77,4 @@ public sealed record ReasonMessage(string Why, long? SnippetId, string? Rule);
 public sealed record EngineState(bool Listening, IReadOnlyList<string> Chords);
 
 /// <summary>What the hub's methods take and give, so that the pages' types come from the API's document too.</summary>
-public sealed record TypingContract(KeyMessage Key, FocusMessage Focus, DecisionMessage Decision);
+public sealed record TypingContract(KeyMessage Key, FocusMessage Focus, DecisionMessage Decision, PreviewAnswer Preview);

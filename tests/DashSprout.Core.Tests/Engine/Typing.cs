@@ -42,11 +42,11 @@ internal static class Typing
 
     /// <summary>Types into an empty plain field; <c>|</c> in what comes back marks nothing special.</summary>
     public static RehearsalResult Type(this TriggerIndex index, string typed, FieldKind field = FieldKind.Plain, bool caps = false, string app = "post") =>
-        Rehearsal.Run(index, [.. RehearsalStep.Type(typed)], app, field, caps, tracing: true);
+        Rehearsal.Run(index, [.. RehearsalStep.Type(typed)], new RehearsalSetting(app, field, caps, new RenderContext(), null), tracing: true);
 
     /// <summary>Presses keys and other steps given in words: a key value, <c>pause 800</c>, <c>click</c> or <c>app console</c>.</summary>
     public static RehearsalResult Keys(this TriggerIndex index, params string[] steps) =>
-        Rehearsal.Run(index, [.. steps.SelectMany(Step)], "post", FieldKind.Plain, capsLock: false, tracing: true);
+        Rehearsal.Run(index, [.. steps.SelectMany(Step)], new RehearsalSetting("post", FieldKind.Plain, false, new RenderContext(), null), tracing: true);
 
     private static IEnumerable<RehearsalStep> Step(string step) => step.Split(' ') switch
     {

@@ -1,0 +1,49 @@
+using System.Globalization;
+using DashSprout.Core.Dates;
+using NodaTime;
+
+namespace DashSprout.Core.Bodies;
+
+/// <summary>Everything from outside that a body may use when it goes off. The core has no clock, chance or clipboard of its own.</summary>
+public sealed record RenderContext
+{
+    /// <summary>Now, in the user's zone.</summary>
+    public ZonedDateTime Now { get; init; } = new LocalDateTime(2026, 3, 2, 9, 15).InUtc();
+
+    /// <summary>The user's locale.</summary>
+    public CultureInfo Locale { get; init; } = CultureInfo.GetCultureInfo("en-GB");
+
+    /// <summary>The days that are worked.</summary>
+    public WorkingDays WorkingDays { get; init; } = WorkingDays.MondayToFriday;
+
+    /// <summary>The text on the clipboard.</summary>
+    public string Clipboard { get; init; } = "";
+
+    /// <summary>The text selected in the field.</summary>
+    public string Selection { get; init; } = "";
+
+    /// <summary>Answers by field name; what is missing takes its default.</summary>
+    public IReadOnlyDictionary<string, string> Answers { get; init; } = new Dictionary<string, string>();
+
+    /// <summary>A pattern's groups.</summary>
+    public EquatableList<string> Groups { get; init; } = EquatableList<string>.Empty;
+
+    /// <summary>Finds the body of another snippet by its path; null when there is none.</summary>
+    public Func<string, Body?> FindSnippet { get; init; } = _ => null;
+
+    /// <summary>A number from 0 up to but without the given one.</summary>
+    public Func<int, int> Random { get; init; } = _ => 0;
+
+    /// <summary>The next turn of a part that takes turns, counted from 0, by a name for the part.</summary>
+    public Func<string, int> NextTurn { get; init; } = _ => 0;
+
+    /// <summary>A new random UUID.</summary>
+    public Func<Guid> NewId { get; init; } = () => Guid.Empty;
+}
+
+/// <summary>Thrown when a body cannot be put in as things are; the message is for the user. Nothing has been put in then.</summary>
+public sealed class RenderingException(string message, string? field = null) : Exception(message)
+{
+    /// <summary>The field of the slip it speaks of, if any.</summary>
+    public string? Field { get; } = field;
+}

@@ -1,0 +1,26 @@
+using DashSprout.Core.Bodies;
+
+namespace DashSprout.Core.Slips;
+
+/// <summary>The fields that a body asks for, those of snippets inside it included, in order of first appearance.</summary>
+public static class SlipForm
+{
+    /// <summary>The fields of a tree, each name once.</summary>
+    public static IReadOnlyList<SlipField> Fields(BodyTree tree, Func<string, Body?> findSnippet)
+    {
+        var fields = new List<SlipField>();
+        Collect(tree, []);
+        return fields;
+
+        void Collect(BodyTree part, IReadOnlyList<string> inside)
+        {
+            foreach (var inline in part.Inlines())
+            {
+                if (inline is Inline.Field { Slip: var field } && !fields.Exists(known => known.Name == field.Name)) fields.Add(field);
+                // A missing snippet or a circle is said when the body is rendered.
+                if (inline is Inline.Reference { Path: var path } && !inside.Contains(path) && findSnippet(path) is { } body)
+                    Collect(body.Tree, [.. inside, path]);
+            }
+        }
+    }
+}

@@ -1,0 +1,127 @@
+using DashSprout.Core;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Dates;
+using DashSprout.Core.Slips;
+using DashSprout.Server.Settings;
+using NodaTime;
+using NodaTime.Text;
+
+namespace DashSprout.Server.Bodies;
+
+/// <summary>A body to look at before it is saved.</summary>
+/// <param name="Now">A local date and time such as <c>2026-03-02T09:15:00</c>; null for now.</param>
+public sealed record PreviewRequest(
+    string? Body = null, string? Text = null, string? Now = null, string? Zone = null, string? Locale = null,
+    string? Clipboard = null, string? Selection = null, IReadOnlyDictionary<string, string>? Answers = null);
+
+/// <summary>What a body comes to in each kind of field.</summary>
+/// <param name="Problem">Why it cannot be put in as things are; the texts are empty then.</param>
+/// <param name="Warnings">What was dropped, and where.</param>
+public sealed record PreviewAnswer(
+    string Rich, string Plain, string Markdown, IReadOnlyList<FieldAnswer> Fields, IReadOnlyList<FieldProblem> Problems, string? Problem,
+    IReadOnlyList<string> Notices, IReadOnlyList<string> Opened, IReadOnlyList<WarningAnswer> Warnings);
+
+/// <summary>A field of the fill slip.</summary>
+public sealed record FieldAnswer(
+    string Name, string Type, string Label, string Default, bool Required, string? Min, string? Max, string? Step, int? Size, IReadOnlyList<string> Choices)
+{
+    internal static FieldAnswer Of(SlipField field) => new(
+        field.Name, Words.Of(field.Type), field.Label, field.Default, field.Required, field.Min, field.Max, field.Step, field.Size, field.Choices);
+}
+
+/// <summary>What is wrong with an answer; the field is null when it belongs to none.</summary>
+public sealed record FieldProblem(string? Field, string Message);
+
+/// <summary>Something that was dropped from a body.</summary>
+public sealed record WarningAnswer(string Message, int Line, int Column);
+
+/// <summary>Live parts to work out by themselves, each as HTML.</summary>
+public sealed record PartsRequest(IReadOnlyList<string> Parts);
+
+/// <summary>What a live part comes to now, or what is wrong with it.</summary>
+public sealed record PartAnswer(string Text, string? Problem);
+
+internal static class PreviewEndpoints
+{
+    private const int MostParts = 500;
+
+    public static void MapPreview(this IEndpointRouteBuilder api)
+    {
+        api.MapPost("/preview", (PreviewRequest request, Surroundings surroundings) =>
+        {
+            Body body;
+            IReadOnlyList<BodyWarning> warnings = [];
+            if (request.Body is { } source)
+            {
+                warnings = BodyParser.Parse(source).Warnings;
+                body = Body.Html.Parse(source);
+            }
+            else
+            {
+                body = new Body.Plain(request.Text ?? "");
+            }
+            return Preview(body, Context(request, surroundings), warnings);
+        });
+
+        api.MapPost("/preview/parts", (PartsRequest request, Surroundings surroundings) =>
+        {
+            if (request.Parts.Count > MostParts) throw new InvalidInputException("parts", $"There are more than {MostParts} parts.");
+            var context = surroundings.Now("", "");
+            return request.Parts.Select(part => Part(part, context)).ToArray();
+        });
+    }
+
+    /// <summary>The context a request describes; what it leaves out is as it is now.</summary>
+    public static RenderContext Context(PreviewRequest request, Surroundings surroundings)
+    {
+        var context = surroundings.Now(request.Clipboard ?? "", request.Selection ?? "");
+        if (request.Locale is { } locale) context = context with { Locale = Locales.Find("locale", locale) };
+        if (request.Zone is { } zone) context = context with { Now = context.Now.WithZone(Zones.Find("zone", zone)) };
+        if (request.Now is { } now) context = context with { Now = LocalTime("now", now).InZoneLeniently(context.Now.Zone) };
+        return context with { Answers = request.Answers ?? new Dictionary<string, string>() };
+    }
+
+    public static PreviewAnswer Preview(Body body, RenderContext context, IReadOnlyList<BodyWarning> warnings)
+    {
+        IReadOnlyList<SlipField> fields = body is Body.Html ? SlipForm.Fields(body.Tree, context.FindSnippet) : [];
+        var answers = new Answers(fields, context.Answers);
+        List<FieldProblem> problems = [.. fields.Select(field => new FieldProblem(field.Name, answers.Problem(field) ?? "")).Where(problem => problem.Message.Length > 0)];
+        var warned = warnings.Select(warning => new WarningAnswer(warning.Message, warning.Line, warning.Column)).ToList();
+        List<FieldAnswer> asked = [.. fields.Select(FieldAnswer.Of)];
+        try
+        {
+            var rendering = Renderer.Render(body, context, Capitals.AsWritten);
+            var written = body is Body.Html ? Writers.Markdown(rendering.Flow).Text : Writers.Plain(rendering.Flow).Text;
+            return new PreviewAnswer(
+                Writers.Rich(rendering.Flow, wholeBlocks: true).Text, Writers.Plain(rendering.Flow).Text, written,
+                asked, problems, null, rendering.Notices, rendering.Opened, warned);
+        }
+        catch (RenderingException exception)
+        {
+            if (problems.Count == 0) problems.Add(new FieldProblem(exception.Field, exception.Message));
+            return new PreviewAnswer("", "", "", asked, problems, exception.Message, [], [], warned);
+        }
+    }
+
+    public static LocalDateTime LocalTime(string field, string text) =>
+        LocalDateTimePattern.ExtendedIso.Parse(text) is { Success: true } parsed
+            ? parsed.Value
+            : throw new InvalidInputException(field, $"“{text}” is not a local date and time. Write it like 2026-03-02T09:15:00.");
+
+    private static PartAnswer Part(string source, RenderContext context)
+    {
+        try
+        {
+            var rendering = Renderer.Render(Body.Html.Parse(source), context, Capitals.AsWritten);
+            return new PartAnswer(Writers.Plain(rendering.Flow).Text, null);
+        }
+        catch (InvalidInputException exception)
+        {
+            return new PartAnswer("", exception.Errors[0].Message);
+        }
+        catch (RenderingException exception)
+        {
+            return new PartAnswer("", exception.Message);
+        }
+    }
+}

@@ -1,0 +1,32 @@
+using System.Security.Cryptography;
+using DashSprout.Core.Bodies;
+using DashSprout.Store;
+
+namespace DashSprout.Server.Media;
+
+/// <summary>A picture that was kept; a body shows it with <c>src="media:ID"</c>.</summary>
+public sealed record MediaAdded(string Id);
+
+internal static class MediaEndpoints
+{
+    public static void MapMedia(this IEndpointRouteBuilder api)
+    {
+        api.MapPost("/media", async Task<MediaAdded> (HttpRequest request, MediaStore store) =>
+        {
+            using var content = new MemoryStream();
+            await request.Body.CopyToAsync(content, request.HttpContext.RequestAborted);
+            var bytes = content.ToArray();
+            var type = PictureType.Of(bytes);
+            var id = Convert.ToHexStringLower(SHA256.HashData(bytes))[..32];
+            store.Add(id, new StoredMedia(type, bytes));
+            return new MediaAdded(id);
+        }).Accepts<IFormFile>("application/octet-stream");
+
+        api.MapGet("/media/{id}", (string id, MediaStore store, HttpResponse response) =>
+        {
+            if (store.Get(id) is not { } media) return Results.Problem("There is no picture of this id.", statusCode: StatusCodes.Status404NotFound, title: "Not found");
+            response.Headers.CacheControl = "private, max-age=31536000, immutable";
+            return Results.Bytes(media.Bytes, media.Type);
+        }).ExcludeFromDescription();
+    }
+}

@@ -1,0 +1,78 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Dates;
+using DashSprout.Exchange;
+using DashSprout.Server.Libraries;
+using NodaTime;
+
+namespace DashSprout.Server.Settings;
+
+/// <summary>What bodies use from outside: the clock, the user's zone, locale and working days, chance, and turns.</summary>
+internal sealed class Surroundings(Store.Settings settings, TimeProvider clock, Catalog catalog)
+{
+    private readonly ConcurrentDictionary<string, int> turns = new();
+    private volatile Chosen chosen = new(Dates: DefaultDates(), WorkingDays: WorkingDays.MondayToFriday);
+
+    private sealed record Chosen(DateSettings Dates, WorkingDays WorkingDays);
+
+    public DateSettings Dates => chosen.Dates;
+
+    public void Open()
+    {
+        var standard = DefaultDates();
+        Use(new DateSettings(
+            settings.Get("dates.zone") ?? standard.Zone,
+            settings.Get("dates.locale") ?? standard.Locale,
+            settings.Get("dates.weekend")?.Split(' ', StringSplitOptions.RemoveEmptyEntries) ?? standard.Weekend,
+            settings.Get("dates.holidays") ?? ""));
+    }
+
+    /// <summary>Checks the settings, keeps them and uses them from now on.</summary>
+    public void Save(DateSettings dates)
+    {
+        Use(dates);
+        settings.Set("dates.zone", dates.Zone);
+        settings.Set("dates.locale", dates.Locale);
+        settings.Set("dates.weekend", string.Join(' ', dates.Weekend));
+        settings.Set("dates.holidays", dates.Holidays);
+    }
+
+    /// <summary>The context of a body that goes off now.</summary>
+    public RenderContext Now(string clipboard, string selection) => new()
+    {
+        Now = Instant.FromDateTimeOffset(clock.GetUtcNow()).InZone(Zones.Find("zone", chosen.Dates.Zone)),
+        Locale = Locales.Find("locale", chosen.Dates.Locale),
+        WorkingDays = chosen.WorkingDays,
+        Clipboard = clipboard,
+        Selection = selection,
+        FindSnippet = catalog.Shelf.FindBody,
+        Random = System.Security.Cryptography.RandomNumberGenerator.GetInt32,
+        NextTurn = part => turns.AddOrUpdate(part, 0, (_, turn) => turn + 1),
+        NewId = Guid.NewGuid,
+    };
+
+    private void Use(DateSettings dates)
+    {
+        Zones.Find("zone", dates.Zone);
+        Locales.Find("locale", dates.Locale);
+        var weekend = dates.Weekend.Select(day => Core.Words.Parse<IsoDayOfWeek>("weekend", day));
+        var year = clock.GetUtcNow().Year;
+        var holidays = dates.Holidays.Length == 0 ? [] : HolidayFile.Read("holidays", dates.Holidays, year - 2, year + 10);
+        chosen = new Chosen(dates, new WorkingDays(weekend, holidays));
+    }
+
+    private static DateSettings DefaultDates()
+    {
+        var zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(TimeZoneInfo.Local.Id) is { } local && local.Id != "Etc/UTC" ? local.Id : "UTC";
+        var locale = CultureInfo.CurrentCulture.Name;
+        return new DateSettings(zone, locale.Contains('-', StringComparison.Ordinal) ? locale : "en-GB", ["saturday", "sunday"], "");
+    }
+}
+
+/// <summary>How dates are worked out.</summary>
+/// <param name="Zone">An IANA time zone.</param>
+/// <param name="Locale">A locale such as <c>en-GB</c>.</param>
+/// <param name="Weekend">Days of the week that are not worked.</param>
+/// <param name="Holidays">An iCalendar file's text; empty for none.</param>
+public sealed record DateSettings(string Zone, string Locale, IReadOnlyList<string> Weekend, string Holidays);

@@ -1,0 +1,5 @@
+CREATE TABLE media (
+    id TEXT PRIMARY KEY,
+    type TEXT NOT NULL,
+    bytes BLOB NOT NULL
+) WITHOUT ROWID;
