@@ -85,7 +85,7 @@ if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
     catalog.Open();
     app.Services.GetRequiredService<EngineSwitch>().Open();
     app.Services.GetRequiredService<Surroundings>().Open();
-    if (options.Demo) DemoData.LoadOnce(catalog, app.Services.GetRequiredService<DashSprout.Store.Settings>());
+    if (options.Demo) DemoData.LoadOnce(catalog, app.Services.GetRequiredService<DashSprout.Store.Settings>(), app.Services.GetRequiredService<MediaStore>());
 }
 
 app.Run();

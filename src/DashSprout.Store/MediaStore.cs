@@ -1,3 +1,4 @@
+using System.Security.Cryptography;
 using Dapper;
 
 namespace DashSprout.Store;
@@ -8,11 +9,13 @@ public sealed record StoredMedia(string Type, byte[] Bytes);
 /// <summary>Pictures, each under an id made of its content, so that the same picture is kept once.</summary>
 public sealed class MediaStore(Database database)
 {
-    /// <summary>Keeps a picture.</summary>
-    public void Add(string id, StoredMedia media)
+    /// <summary>Keeps a picture and gives its id.</summary>
+    public string Add(StoredMedia media)
     {
+        var id = Convert.ToHexStringLower(SHA256.HashData(media.Bytes))[..32];
         using var connection = database.Open();
         connection.Execute("INSERT INTO media (id, type, bytes) VALUES (@id, @Type, @Bytes) ON CONFLICT (id) DO NOTHING", new { id, media.Type, media.Bytes });
+        return id;
     }
 
     /// <summary>A picture; null when there is none of that id.</summary>

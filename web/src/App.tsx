@@ -9,6 +9,7 @@ import { ToggleTheme, useTheme } from "./theme/useTheme";
 
 const LibrariesView = lazy(() => import("./libraries/LibrariesView"));
 const SnippetView = lazy(() => import("./snippet/SnippetView"));
+const SettingsView = lazy(() => import("./settings/SettingsView"));
 const DeskView = lazy(() => import("./desk/DeskView"));
 
 export function App() {
@@ -35,6 +36,7 @@ const router = createBrowserRouter([
       { path: "/libraries", element: <LibrariesView /> },
       { path: "/snippets/:id", element: <SnippetView /> },
       { path: "/desk", element: <DeskView /> },
+      { path: "/settings", element: <SettingsView /> },
       { path: "*", element: <Navigate to="/libraries" replace /> },
     ],
   },

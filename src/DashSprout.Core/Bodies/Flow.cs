@@ -89,8 +89,8 @@ public abstract record Piece
     /// <summary>A picture.</summary>
     public sealed record Picture(string Media, string Alt, int? Width) : Piece;
 
-    /// <summary>Where the caret will stand.</summary>
-    public sealed record Caret : Piece;
+    /// <summary>Where the caret will stand, within its formatting.</summary>
+    public sealed record Caret(EquatableList<Mark> Marks) : Piece;
 
     /// <summary>Where the text left selected begins.</summary>
     public sealed record SelectionStart : Piece;

@@ -146,7 +146,7 @@ public static class Renderer
                 case Inline.UniqueId: Words(AsIs(context.NewId().ToString()), marks); break;
                 case Inline.Pick pick: All(Picked(pick), marks); break;
                 case Inline.Reference reference: Other(reference.Path, marks); break;
-                case Inline.Caret: pieces.Add(new Piece.Caret()); break;
+                case Inline.Caret: pieces.Add(new Piece.Caret(marks)); break;
                 case Inline.Selected selected:
                     pieces.Add(new Piece.SelectionStart());
                     All(selected.Content, marks);

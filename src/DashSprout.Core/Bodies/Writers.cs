@@ -289,6 +289,11 @@ public static class Writers
                     Change(open, open.ToList(), ref blank, output);
                     output.Add($"![{Escape(picture.Alt, false, inTable)}](media:{picture.Media})");
                     break;
+                case Piece.Caret caret:
+                    // Signs open before the caret even when nothing is written between them yet.
+                    Change(open, [.. caret.Marks.Where(Shows)], ref blank, output);
+                    output.Mark(piece);
+                    break;
                 default:
                     output.Add(blank);
                     blank = "";

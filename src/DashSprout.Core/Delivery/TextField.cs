@@ -196,7 +196,7 @@ public sealed class TextField(FieldKind kind)
             var pieces = new List<Piece>();
             for (var at = 0; at <= lines[line].Cells.Count; at++)
             {
-                if (marked == new Place(line, at)) pieces.Add(new Piece.Caret());
+                if (marked == new Place(line, at)) pieces.Add(new Piece.Caret(EquatableList<Mark>.Empty));
                 if (at == lines[line].Cells.Count) break;
                 var cell = lines[line].Cells[at];
                 if (cell.Picture is not null) pieces.Add(cell.Picture);

@@ -1,5 +1,7 @@
+using System.Text;
 using DashSprout.Exchange;
 using DashSprout.Server.Libraries;
+using DashSprout.Store;
 
 namespace DashSprout.Server.Demo;
 
@@ -8,12 +10,19 @@ internal static class DemoData
 {
     private const string LoadedSetting = "demo.loaded";
 
-    public static void LoadOnce(Catalog catalog, Store.Settings settings)
+    public static void LoadOnce(Catalog catalog, Store.Settings settings, MediaStore media)
     {
         if (settings.Get(LoadedSetting) is not null || !catalog.Shelf.Libraries.IsEmpty) return;
-        using var stream = typeof(DemoData).Assembly.GetManifestResourceStream("DashSprout.Server.Demo.gullhaven.json")!;
-        using var reader = new StreamReader(stream);
-        catalog.Import(LibraryFile.Read(reader.ReadToEnd()), replace: false);
+        catalog.Import(LibraryFile.Read(Encoding.UTF8.GetString(Resource("gullhaven.json"))), replace: false);
+        media.Add(new StoredMedia("image/png", Resource("fairway.png")));
         settings.Set(LoadedSetting, "true");
+    }
+
+    private static byte[] Resource(string name)
+    {
+        using var stream = typeof(DemoData).Assembly.GetManifestResourceStream($"DashSprout.Server.Demo.{name}")!;
+        using var content = new MemoryStream();
+        stream.CopyTo(content);
+        return content.ToArray();
     }
 }

@@ -1,4 +1,3 @@
-using System.Security.Cryptography;
 using DashSprout.Core.Bodies;
 using DashSprout.Store;
 
@@ -16,10 +15,7 @@ internal static class MediaEndpoints
             using var content = new MemoryStream();
             await request.Body.CopyToAsync(content, request.HttpContext.RequestAborted);
             var bytes = content.ToArray();
-            var type = PictureType.Of(bytes);
-            var id = Convert.ToHexStringLower(SHA256.HashData(bytes))[..32];
-            store.Add(id, new StoredMedia(type, bytes));
-            return new MediaAdded(id);
+            return new MediaAdded(store.Add(new StoredMedia(PictureType.Of(bytes), bytes)));
         }).Accepts<IFormFile>("application/octet-stream");
 
         api.MapGet("/media/{id}", (string id, MediaStore store, HttpResponse response) =>

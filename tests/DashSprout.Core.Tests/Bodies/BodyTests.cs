@@ -214,6 +214,7 @@ public sealed class BodyTests
     public void The_caret_and_the_selection_stand_where_the_body_says()
     {
         Assert.Equal(("**", 1), Position(Type("<p>*<wbr data-caret>*</p>", "x", FieldKind.Plain, Timing.AtOnce)));
+        Assert.Equal(("****", 2), Position(Type("<p><strong><wbr data-caret></strong></p>", "x", FieldKind.Markdown, Timing.AtOnce)));
         Assert.Equal(("a () ", 3), Position(Type("<p>a (<wbr data-caret>)</p>", "x ", FieldKind.Plain)));
         Assert.Equal(("one\ntwo\nthree", 4), Position(Type("<p>one</p><p><wbr data-caret>two</p><p>three</p>", "x", FieldKind.Rich, Timing.AtOnce)));
         Assert.Equal(("- one\n- two", 5), Position(Type("<ul><li>one<wbr data-caret></li><li>two</li></ul>", "x", FieldKind.Rich, Timing.AtOnce)));

@@ -12,6 +12,10 @@ export type SnippetDocument = Schemas["SnippetDocument"];
 export type TriggerDocument = Schemas["TriggerDocument"];
 export type EngineState = Schemas["EngineState"];
 export type Decision = Schemas["TypingContract"]["decision"];
+export type Preview = Schemas["TypingContract"]["preview"];
+export type FieldAnswer = Schemas["FieldAnswer"];
+export type DateSettings = Schemas["DateSettings"];
+export type SlipMessage = NonNullable<Decision["slip"]>;
 export type Step = Decision["steps"][number];
 export type Trace = NonNullable<Decision["trace"]>;
 

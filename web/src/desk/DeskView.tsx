@@ -1,3 +1,4 @@
+import { App } from "antd";
 import { useEffect, useState } from "react";
 import { typingSession, type Decided } from "../typing/TypingSession";
 import { TraceText } from "../typing/TraceText";
@@ -22,6 +23,14 @@ export default function DeskView() {
     document.addEventListener("keydown", onKey);
     return () => document.removeEventListener("keydown", onKey);
   }, []);
+  const { notification } = App.useApp();
+  useEffect(
+    () =>
+      typingSession.onAside(({ kind, text }) =>
+        notification.open({ title: kind === "open" ? "Opens" : "Notice", description: text, duration: 8 }),
+      ),
+    [notification],
+  );
   return (
     <div className="desk">
       <Post />

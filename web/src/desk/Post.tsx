@@ -1,3 +1,7 @@
+import Image from "@tiptap/extension-image";
+import { TableKit } from "@tiptap/extension-table";
+import TextAlign from "@tiptap/extension-text-align";
+import { TextStyleKit } from "@tiptap/extension-text-style";
 import { EditorContent, useEditor } from "@tiptap/react";
 import StarterKit from "@tiptap/starter-kit";
 import { useRef } from "react";
@@ -12,7 +16,13 @@ export function Post() {
   useTypingControl(to, { place, app: "post", kind: "single-line" });
   useTypingControl(subject, { place, app: "post", kind: "single-line" });
   const editor = useEditor({
-    extensions: [StarterKit],
+    extensions: [
+      StarterKit,
+      TextStyleKit,
+      TextAlign.configure({ types: ["paragraph", "heading"] }),
+      TableKit.configure({ table: { resizable: false } }),
+      Image.configure({ inline: true }),
+    ],
     editorProps: { attributes: { "aria-label": "Letter", role: "textbox", "aria-multiline": "true" } },
   });
   useTypingEditor(editor, { place, app: "post", kind: "rich" });

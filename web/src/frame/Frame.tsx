@@ -5,8 +5,9 @@ import { api, unwrap, type EngineState } from "../api/client";
 import { keys, queryClient, useEngine } from "../api/queries";
 import { ToggleTheme } from "../theme/useTheme";
 import { typingSession } from "../typing/TypingSession";
+import { FillSlips } from "../slips/FillSlip";
 import { HelpOverlay } from "./HelpOverlay";
-import { DeskIcon, ShelfIcon, SproutIcon } from "./icons";
+import { DeskIcon, SettingsIcon, ShelfIcon, SproutIcon } from "./icons";
 import { ProofLine } from "./ProofLine";
 
 /** What stands around every view: the rail, the engine's state, and the proof line. */
@@ -40,6 +41,10 @@ export function Frame() {
           <DeskIcon />
           Desk
         </NavLink>
+        <NavLink to="/settings">
+          <SettingsIcon />
+          Settings
+        </NavLink>
       </nav>
       <header className="top">
         <EngineSwitch />
@@ -57,6 +62,7 @@ export function Frame() {
         </Suspense>
       </main>
       <ProofLine />
+      <FillSlips />
       <HelpOverlay open={help} onClose={() => setHelp(false)} />
     </div>
   );

@@ -24,6 +24,23 @@ const groups: { title: string; keys: [string, string][] }[] = [
     ],
   },
   {
+    title: "Snippet",
+    keys: [
+      ["Alt+I", "put in a live part"],
+      ["Ctrl+B Ctrl+I Ctrl+U", "bold, italic, underlined"],
+    ],
+  },
+  {
+    title: "Fill slip",
+    keys: [
+      ["Enter", "go on; on the last field, put in"],
+      ["Ctrl+Enter", "put in from any field"],
+      ["Shift+Enter", "a new line in a long text"],
+      ["F4", "take the last answers again"],
+      ["Escape", "leave everything as typed"],
+    ],
+  },
+  {
     title: "Desk",
     keys: [["Alt+1 … Alt+3", "go to an application"]],
   },

@@ -28,3 +28,9 @@ export const SproutIcon = ({ resting }: { resting: boolean }) => (
     )}
   </svg>
 );
+
+export const SettingsIcon = () => (
+  <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
+    <path d="M4 6h9M18 6h2M4 12h2M11 12h9M4 18h11M20 18h0M15.500 4v4M8.500 10v4M17.500 16v4" />
+  </svg>
+);

@@ -4,6 +4,8 @@ import { useMemo } from "react";
 import { Link, useParams } from "react-router";
 import { api, unwrap, type SnippetAnswer, type TriggerDocument } from "../api/client";
 import { keys, useLibraries } from "../api/queries";
+import { BodyEditor } from "../bodies/BodyEditor";
+import { BodyRehearsal } from "../bodies/BodyRehearsal";
 import { AnatomyStrip } from "./AnatomyStrip";
 import { defaultClosingKeys } from "./ruleWords";
 import { useAutosave, type SaveState } from "./useAutosave";
@@ -30,7 +32,7 @@ export default function SnippetView() {
 }
 
 function SnippetPage({ loaded }: { loaded: SnippetAnswer }) {
-  const { draft, state, change, resolve } = useAutosave(loaded);
+  const { draft, state, change, resolve, generation } = useAutosave(loaded);
   const { data: tree } = useLibraries();
   const library = tree?.libraries.find((other) => other.id === loaded.libraryId);
   const triggers = draft.triggers ?? [];
@@ -77,25 +79,7 @@ function SnippetPage({ loaded }: { loaded: SnippetAnswer }) {
 
       <section aria-labelledby="goes-in">
         <h2 id="goes-in">What goes in</h2>
-        <Input.TextArea
-          aria-label="What goes in"
-          className="plain-body"
-          autoSize={{ minRows: 4, maxRows: 16 }}
-          value={draft.text ?? draft.body ?? ""}
-          status={errorAt("text") ? "error" : ""}
-          onChange={(event) =>
-            change(
-              draft.body === null || draft.body === undefined
-                ? { text: event.target.value }
-                : { body: event.target.value },
-            )
-          }
-        />
-        {(errorAt("text") ?? errorAt("body")) && (
-          <p className="fault" role="alert">
-            {errorAt("text") ?? errorAt("body")}
-          </p>
-        )}
+        <BodyEditor key={generation} snippet={draft} error={errorAt("body") ?? errorAt("text")} onChange={change} />
       </section>
 
       <section aria-labelledby="sets-off">
@@ -116,6 +100,11 @@ function SnippetPage({ loaded }: { loaded: SnippetAnswer }) {
         ))}
         {triggers.length === 0 && <p className="soft">Nothing yet: add an abbreviation to type.</p>}
         <Button onClick={() => change({ triggers: [...triggers, newAbbreviation] })}>Add an abbreviation</Button>
+      </section>
+
+      <section aria-labelledby="rehearsal">
+        <h2 id="rehearsal">Rehearsal</h2>
+        <BodyRehearsal snippet={draft} />
       </section>
 
       <Modal

@@ -17,6 +17,8 @@ const delayMs = 450;
 export function useAutosave(loaded: SnippetAnswer) {
   const [draft, setDraft] = useState<SnippetDocument>(loaded.snippet);
   const [state, setState] = useState<SaveState>({ kind: "saved" });
+  // Counts how often the draft was exchanged for another one, so that editors begin anew.
+  const [generation, setGeneration] = useState(0);
   const latest = useRef(loaded.snippet);
   const version = useRef(loaded.version);
   const dirty = useRef(false);
@@ -68,6 +70,7 @@ export function useAutosave(loaded: SnippetAnswer) {
       if (keep === "newer") {
         latest.current = newer.snippet;
         setDraft(newer.snippet);
+        setGeneration((before) => before + 1);
         dirty.current = false;
         setState({ kind: "saved" });
         return;
@@ -92,5 +95,5 @@ export function useAutosave(loaded: SnippetAnswer) {
     };
   }, [save]);
 
-  return { draft, state, change, resolve };
+  return { draft, state, change, resolve, generation };
 }

@@ -6,6 +6,12 @@ export interface FieldDriver {
   deleteBack(count: number): void;
   /** Puts text in at the caret; html is given where the field takes formatting. */
   putIn(plain: string, html: string | undefined): void;
+  /** Moves the caret back by caret steps; a line's end is one. */
+  moveBack(steps: number): void;
+  /** Selects the caret steps before the caret. */
+  selectBack(steps: number): void;
+  /** The text selected in the field. */
+  selectedText(): string;
   /** Moves the caret as an arrow key, Home or End does. */
   move(key: string): void;
 }

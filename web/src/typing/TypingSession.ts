@@ -1,5 +1,5 @@
 import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from "@microsoft/signalr";
-import type { Decision, EngineState, Step } from "../api/client";
+import type { Decision, EngineState, Preview, SlipMessage, Step } from "../api/client";
 import { focusNext, type FieldDriver } from "./FieldDriver";
 import { isTyped, keyName } from "./keys";
 
@@ -18,8 +18,21 @@ export interface Decided {
   decision: Decision;
 }
 
+/** A slip that waits to be filled in or left. */
+export interface OpenSlip {
+  id: number;
+  message: SlipMessage;
+  /** What the snippet comes to with some answers. */
+  preview: (answers: Record<string, string>) => Promise<Preview>;
+  fill: (answers: Record<string, string>) => void;
+  leave: () => void;
+}
+
+/** Something a delivery does beside the field. */
+export type Aside = { kind: "open" | "notice"; text: string };
+
 type Work =
-  | { kind: "key"; field: Field; key: string; held: boolean; capsLock: boolean; atMs: number }
+  | { kind: "key"; field: Field; key: string; held: boolean; capsLock: boolean; atMs: number; selection: string }
   | { kind: "focus"; field: Field }
   | { kind: "click"; field: Field }
   | { kind: "tick"; field: Field; atMs: number };
@@ -37,9 +50,13 @@ export class TypingSession {
   private readonly queue: Work[] = [];
   private readonly listeners = new Set<(decided: Decided) => void>();
   private readonly stateListeners = new Set<(state: EngineState) => void>();
+  private readonly slipListeners = new Set<(slip: OpenSlip | undefined) => void>();
+  private readonly asideListeners = new Set<(aside: Aside) => void>();
+  private slips = 0;
   private chords = new Set<string>();
   private busy = false;
   private applying = false;
+  private refocusing = false;
   private hint = false;
   private waiting = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -68,6 +85,17 @@ export class TypingSession {
     return () => this.stateListeners.delete(listener);
   }
 
+  /** Tells a listener which slip is open; undefined when none is any more. */
+  onSlip(listener: (slip: OpenSlip | undefined) => void): () => void {
+    this.slipListeners.add(listener);
+    return () => this.slipListeners.delete(listener);
+  }
+
+  onAside(listener: (aside: Aside) => void): () => void {
+    this.asideListeners.add(listener);
+    return () => this.asideListeners.delete(listener);
+  }
+
   /** The chords that the engine answers to; they are kept from the browser. */
   setChords(chords: readonly string[]): void {
     this.chords = new Set(chords);
@@ -79,7 +107,7 @@ export class TypingSession {
     const stop = new AbortController();
     const options = { capture: true, signal: stop.signal };
     element.addEventListener("keydown", (event) => this.keyDown(field, event), options);
-    element.addEventListener("focus", () => this.add({ kind: "focus", field }), options);
+    element.addEventListener("focus", () => this.refocusing || this.add({ kind: "focus", field }), options);
     element.addEventListener("mousedown", () => this.add({ kind: "click", field }), options);
     element.addEventListener(
       "compositionend",
@@ -147,7 +175,15 @@ export class TypingSession {
   }
 
   private addKey(field: Field, key: string, held: boolean, capsLock: boolean): void {
-    this.add({ kind: "key", field, key, held, capsLock, atMs: Math.round(performance.now()) });
+    this.add({
+      kind: "key",
+      field,
+      key,
+      held,
+      capsLock,
+      atMs: Math.round(performance.now()),
+      selection: this.chords.has(key) ? field.driver.selectedText() : "",
+    });
   }
 
   private add(work: Work): void {
@@ -175,7 +211,7 @@ export class TypingSession {
           await this.connection.invoke("Click", place);
           return;
         case "tick":
-          this.apply(work.field, "", false, await this.connection.invoke<Decision>("Tick", place, work.atMs));
+          await this.apply(work.field, "", false, await this.connection.invoke<Decision>("Tick", place, work.atMs));
           return;
         case "key":
           await this.press(work);
@@ -188,28 +224,62 @@ export class TypingSession {
 
   private async press(work: Extract<Work, { kind: "key" }>): Promise<void> {
     const { field, key, held, capsLock, atMs } = work;
-    const message = { place: field.place, key, capsLock, atMs };
+    const message = { place: field.place, key, capsLock, atMs, selection: work.selection };
     const decision = await this.connection.invoke<Decision>("Press", message);
-    this.apply(field, key, held, decision);
+    await this.apply(field, key, held, decision);
     if (decision.pressAgain && held) await this.press(work);
   }
 
-  private apply(field: Field, key: string, held: boolean, decision: Decision): void {
+  private async apply(field: Field, key: string, held: boolean, decision: Decision): Promise<void> {
     this.rest();
     this.hint = decision.hint !== null;
-    if (decision.kind === "pass-on" || decision.kind === "waits") {
-      if (held) this.pressInField(field, key);
-    } else {
-      for (const step of decision.steps) this.carryStep(field, step, held ? decision.keyGraphemes : 0);
-    }
-    if (decision.kind === "waits") {
-      this.waiting = true;
-      this.timer = setTimeout(
-        () => this.add({ kind: "tick", field, atMs: Math.round(performance.now()) }),
-        pauseMs + 5,
-      );
-    }
     if (decision.trace) for (const listener of this.listeners) listener({ place: field.place, key, decision });
+    switch (decision.kind) {
+      case "deliver":
+      case "take-back":
+        for (const step of decision.steps) await this.carryStep(field, step, held ? decision.keyGraphemes : 0);
+        return;
+      case "slip":
+        await this.askSlip(field, key, held, decision);
+        return;
+      case "waits":
+        this.waiting = true;
+        this.timer = setTimeout(
+          () => this.add({ kind: "tick", field, atMs: Math.round(performance.now()) }),
+          pauseMs + 5,
+        );
+    }
+    if (held && !decision.pressAgain) this.pressInField(field, key);
+  }
+
+  /** Shows the slip and waits for it; keys typed elsewhere meanwhile come in behind it. */
+  private async askSlip(field: Field, key: string, held: boolean, decision: Decision): Promise<void> {
+    const { place } = field;
+    const message = decision.slip;
+    if (!message) return;
+    const answers = await new Promise<Record<string, string> | undefined>((resolve) => {
+      const slip: OpenSlip = {
+        id: ++this.slips,
+        message,
+        preview: (given) => this.connection.invoke<Preview>("PreviewSlip", place, given),
+        fill: resolve,
+        leave: () => resolve(undefined),
+      };
+      for (const listener of this.slipListeners) listener(slip);
+    });
+    for (const listener of this.slipListeners) listener(undefined);
+    // The slip gives the focus free when it is gone.
+    await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+    this.refocusing = true;
+    field.driver.element.focus();
+    this.refocusing = false;
+    if (answers === undefined) {
+      await this.connection.invoke("LeaveSlip", place);
+      if (held && !decision.pressAgain && !this.chords.has(key)) this.pressInField(field, key);
+      return;
+    }
+    const filled = await this.connection.invoke<Decision>("FillSlip", place, answers);
+    await this.apply(field, key, held, filled);
   }
 
   private rest(): void {
@@ -218,17 +288,24 @@ export class TypingSession {
     clearTimeout(this.timer);
   }
 
-  private carryStep({ driver, ...field }: Field, step: Step, heldBack: number): void {
+  private async carryStep({ driver, ...field }: Field, step: Step, heldBack: number): Promise<void> {
+    const count = step.count ?? 0;
+    const text = step.plain ?? "";
     this.applying = true;
-    if (step.kind === "delete") driver.deleteBack((step.count ?? 0) - heldBack);
-    if (step.kind === "put-in")
-      driver.putIn(step.plain ?? "", field.kind === "rich" ? (step.html ?? undefined) : undefined);
+    if (step.kind === "delete") driver.deleteBack(count - heldBack);
+    if (step.kind === "put-in") driver.putIn(text, step.html ?? undefined);
+    if (step.kind === "move-back") driver.moveBack(count);
+    if (step.kind === "select-back") driver.selectBack(count);
     this.applying = false;
     if (step.kind === "press" && step.key) this.pressInField({ driver, ...field }, step.key);
+    if (step.kind === "wait") await new Promise((resolve) => setTimeout(resolve, count));
+    if (step.kind === "open" || step.kind === "notice")
+      for (const listener of this.asideListeners) listener({ kind: step.kind, text });
   }
 
   /** Does in the field what the browser does on a key that it is not asked about. */
   private pressInField({ driver }: Field, key: string): void {
+    const wasApplying = this.applying;
     this.applying = true;
     const shift = key.startsWith("Shift+");
     const name = shift ? key.slice("Shift+".length) : key;
@@ -244,7 +321,7 @@ export class TypingSession {
         if (movesCaret.has(name)) driver.move(name);
       }
     }
-    this.applying = false;
+    this.applying = wasApplying;
   }
 }
 

@@ -2,6 +2,7 @@ import type { Editor } from "@tiptap/core";
 import { DOMParser, type ResolvedPos } from "@tiptap/pm/model";
 import { Selection, TextSelection } from "@tiptap/pm/state";
 import type { FieldDriver } from "./FieldDriver";
+import { shownHtml } from "../bodies/marks";
 import { graphemes } from "./graphemes";
 
 /** Writes to a TipTap editor; a paragraph's end or a line break counts as one grapheme. */
@@ -20,9 +21,23 @@ export function editorDriver(editor: Editor): FieldDriver {
         return;
       }
       const holder = document.createElement("div");
-      holder.innerHTML = html;
+      holder.innerHTML = shownHtml(html);
       const slice = DOMParser.fromSchema(view.state.schema).parseSlice(holder, { preserveWhitespace: "full" });
       view.dispatch(view.state.tr.replaceSelection(slice).scrollIntoView());
+    },
+    moveBack(steps) {
+      const { state } = view;
+      const to = positionBack(state.selection.$to, steps);
+      view.dispatch(state.tr.setSelection(TextSelection.create(state.doc, to)).scrollIntoView());
+    },
+    selectBack(steps) {
+      const { state } = view;
+      const { $to } = state.selection;
+      view.dispatch(state.tr.setSelection(TextSelection.create(state.doc, positionBack($to, steps), $to.pos)));
+    },
+    selectedText() {
+      const { doc, selection } = view.state;
+      return doc.textBetween(selection.from, selection.to, "\n", "\n");
     },
     move(key) {
       const { state } = view;

@@ -22,6 +22,15 @@ export function textControlDriver(element: HTMLInputElement | HTMLTextAreaElemen
     putIn(plain) {
       if (plain !== "") insert(plain);
     },
+    moveBack(steps) {
+      const to = caret() - unitsOfLast(element.value.slice(0, caret()), steps);
+      element.setSelectionRange(to, to);
+    },
+    selectBack(steps) {
+      const end = caret();
+      element.setSelectionRange(end - unitsOfLast(element.value.slice(0, end), steps), end);
+    },
+    selectedText: () => element.value.slice(element.selectionStart ?? 0, element.selectionEnd ?? 0),
     move(key) {
       const before = graphemes(element.value.slice(0, caret()));
       const after = graphemes(element.value.slice(caret()));

@@ -1,0 +1,94 @@
+import { App, Input, Segmented } from "antd";
+import { useState } from "react";
+import type { SnippetDocument } from "../api/client";
+import { RichBody } from "./RichBody";
+import "./bodies.css";
+
+interface Props {
+  snippet: SnippetDocument;
+  error: string | undefined;
+  onChange: (part: Pick<SnippetDocument, "body" | "text">) => void;
+}
+
+type View = "plain" | "formatted" | "source";
+
+const escape = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
+
+/** What a snippet puts in: plain text stays plain; a formatted body has live parts, and its HTML can be seen. */
+export function BodyEditor({ snippet, error, onChange }: Props) {
+  const { modal } = App.useApp();
+  const isPlain = snippet.body === null || snippet.body === undefined;
+  const [source, setSource] = useState(false);
+  // The editor keeps its own document; it begins anew when the body was changed elsewhere.
+  const [generation, setGeneration] = useState(0);
+  const view: View = isPlain ? "plain" : source ? "source" : "formatted";
+
+  const show = (next: View) => {
+    if (next === "plain" && !isPlain) {
+      const holder = document.createElement("div");
+      holder.innerHTML = (snippet.body ?? "").replaceAll("</p>", "\n</p>").replaceAll("<br>", "\n");
+      modal.confirm({
+        title: "Make this plain text?",
+        content: "Formatting and live parts are taken out; the words stay.",
+        okText: "Make it plain",
+        onOk: () => onChange({ body: null, text: (holder.textContent ?? "").replace(/\n$/, "") }),
+      });
+      return;
+    }
+    if (next !== "plain" && isPlain)
+      onChange({
+        text: null,
+        body: (snippet.text ?? "")
+          .split("\n")
+          .map((line) => `<p>${escape(line)}</p>`)
+          .join(""),
+      });
+    if (next === "formatted") setGeneration(generation + 1);
+    setSource(next === "source");
+  };
+
+  return (
+    <div className="body-editor">
+      <Segmented<View>
+        size="small"
+        value={view}
+        aria-label="How to write it"
+        options={[
+          { value: "plain", label: "Plain text" },
+          { value: "formatted", label: "Formatted, with live parts" },
+          { value: "source", label: "Source" },
+        ]}
+        onChange={show}
+      />
+      {view === "plain" && (
+        <Input.TextArea
+          aria-label="What goes in"
+          className="plain-body"
+          autoSize={{ minRows: 4, maxRows: 16 }}
+          value={snippet.text ?? ""}
+          status={error ? "error" : ""}
+          onChange={(event) => onChange({ text: event.target.value, body: null })}
+        />
+      )}
+      {view === "formatted" && (
+        <RichBody key={generation} html={snippet.body ?? ""} onChange={(body) => onChange({ body, text: null })} />
+      )}
+      {view === "source" && (
+        <Input.TextArea
+          aria-label="Source of what goes in"
+          className="source-body mono"
+          autoSize={{ minRows: 6, maxRows: 20 }}
+          spellCheck={false}
+          value={snippet.body ?? ""}
+          status={error ? "error" : ""}
+          onChange={(event) => onChange({ body: event.target.value, text: null })}
+        />
+      )}
+      {error && (
+        <p className="fault" role="alert">
+          {error}
+        </p>
+      )}
+    </div>
+  );
+}

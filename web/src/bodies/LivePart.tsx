@@ -1,0 +1,147 @@
+import { mergeAttributes, Node } from "@tiptap/core";
+import { NodeViewWrapper, ReactNodeViewRenderer, type ReactNodeViewProps } from "@tiptap/react";
+import { Popover } from "antd";
+import { useState } from "react";
+import { fieldNames, kindOf, partElement } from "./liveParts";
+import { PartForm } from "./PartForm";
+import { usePartValue } from "./partValues";
+
+/** A live part in the editor: an inline chip that keeps its HTML as it is. */
+export const LivePart = Node.create({
+  name: "livePart",
+  group: "inline",
+  inline: true,
+  atom: true,
+  selectable: true,
+
+  addAttributes() {
+    return { html: { default: "" } };
+  },
+
+  parseHTML() {
+    return [
+      "time[data-pattern]",
+      "input[name]",
+      "textarea[name]",
+      "select[name]",
+      "output[data-formula]",
+      "slot[name]",
+      "wbr[data-caret]",
+      "kbd",
+      "menu[data-pick]",
+      "a[data-open]",
+    ].map((tag) => ({ tag, priority: 100, getAttrs: (element: HTMLElement) => ({ html: element.outerHTML }) }));
+  },
+
+  renderHTML({ node }) {
+    return { dom: partElement(node.attrs["html"] as string) };
+  },
+
+  renderText({ node }) {
+    return partElement(node.attrs["html"] as string).textContent ?? "";
+  },
+
+  addNodeView() {
+    return ReactNodeViewRenderer(Chip, { as: "span" });
+  },
+});
+
+function Chip({ node, selected, updateAttributes, deleteNode, editor }: ReactNodeViewProps) {
+  const html = node.attrs["html"] as string;
+  const part = partElement(html);
+  const kind = kindOf(part);
+  const value = usePartValue(html);
+  const [open, setOpen] = useState(false);
+  const isField = part.matches("input, textarea, select");
+  const names = {
+    caret: "caret",
+    uuid: "unique id",
+    open: part.getAttribute("href") ?? "",
+    wait: part.getAttribute("data-for") ?? "",
+    key: part.textContent ?? "",
+  };
+  const from = part.getAttribute("data-from");
+  const label = from
+    ? `${from}: ${part.getAttribute("data-pattern") ?? ""}`
+    : isField
+      ? part.getAttribute("title") || part.getAttribute("name")
+      : kind && kind.id in names
+        ? names[kind.id as keyof typeof names]
+        : kind?.id === "clipboard" || kind?.id === "selection"
+          ? kind.id
+          : kind?.id === "calculation"
+            ? part.getAttribute("data-formula")
+            : kind?.id === "snippet"
+              ? part.getAttribute("data-ref")
+              : kind?.id === "group"
+                ? `group ${part.getAttribute("data-group") ?? "0"}`
+                : value?.text;
+  // What is worked out from answers has none here; only what is wrong with its writing would count.
+  const problem = kind?.id === "calculation" || from ? undefined : (value?.problem ?? undefined);
+  return (
+    <NodeViewWrapper as="span" className="chip-holder">
+      <Popover
+        open={open && editor.isEditable}
+        onOpenChange={setOpen}
+        trigger="click"
+        destroyOnHidden
+        title={kind?.name}
+        content={
+          <PartForm
+            html={html}
+            fieldNames={fieldNames(editor.getHTML())}
+            problem={problem}
+            onChange={(next) => updateAttributes({ html: next })}
+            onRemove={deleteNode}
+          />
+        }
+      >
+        <button
+          type="button"
+          className={`chip${selected ? " selected" : ""}${problem ? " wrong" : ""}`}
+          data-part={kind?.id}
+          title={problem ?? kind?.name}
+          contentEditable={false}
+        >
+          {kind?.id === "caret" ? "⌶" : label || "…"}
+        </button>
+      </Popover>
+    </NodeViewWrapper>
+  );
+}
+
+/** A stretch of text that goes in when a condition holds. */
+export const Passage = Node.create({
+  name: "passageBlock",
+  group: "block",
+  content: "block+",
+  defining: true,
+  addAttributes() {
+    return {
+      when: {
+        default: "",
+        parseHTML: (element) => element.getAttribute("data-when"),
+        renderHTML: (attributes) => ({ "data-when": attributes["when"] as string }),
+      },
+    };
+  },
+  parseHTML() {
+    return [{ tag: "div[data-when]" }];
+  },
+  renderHTML({ HTMLAttributes }) {
+    return ["div", HTMLAttributes, 0];
+  },
+});
+
+/** Shown to the user, not put in. */
+export const Notice = Node.create({
+  name: "notice",
+  group: "block",
+  content: "inline*",
+  parseHTML() {
+    return [{ tag: "aside[data-notice]" }];
+  },
+  renderHTML({ HTMLAttributes }) {
+    return ["aside", mergeAttributes(HTMLAttributes, { "data-notice": "" }), 0];
+  },
+});

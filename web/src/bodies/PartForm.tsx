@@ -1,0 +1,192 @@
+import { useQuery } from "@tanstack/react-query";
+import { AutoComplete, Button, Checkbox, Input, Select } from "antd";
+import { useState } from "react";
+import { api, unwrap, type FolderNode, type LibraryTree } from "../api/client";
+import { useLibraries } from "../api/queries";
+import { kindOf, partElement, type PartField } from "./liveParts";
+
+interface Props {
+  html: string;
+  fieldNames: string[];
+  problem: string | undefined;
+  onChange: (html: string) => void;
+  onRemove: () => void;
+}
+
+/** The small form of one live part. */
+export function PartForm({ html, fieldNames, problem, onChange, onRemove }: Props) {
+  const kind = kindOf(partElement(html));
+  const change = (field: PartField, value: string) => {
+    const part = partElement(html);
+    field.write(part, value);
+    onChange(part.outerHTML);
+  };
+  return (
+    <div className="part-form">
+      {kind?.fields.map((field) => (
+        <PartInput
+          key={field.label}
+          field={field}
+          value={field.read(partElement(html))}
+          fieldNames={fieldNames}
+          onChange={(value) => change(field, value)}
+        />
+      ))}
+      {kind?.fields.length === 0 && <p className="soft">Nothing to choose here.</p>}
+      {problem && (
+        <p className="fault" role="alert">
+          {problem}
+        </p>
+      )}
+      <Button size="small" onClick={onRemove}>
+        Take it out
+      </Button>
+    </div>
+  );
+}
+
+interface InputProps {
+  field: PartField;
+  value: string;
+  fieldNames: string[];
+  onChange: (value: string) => void;
+}
+
+function PartInput({ field, value, onChange }: InputProps) {
+  if (field.kind === "check")
+    return (
+      <Checkbox checked={value !== ""} onChange={(event) => onChange(event.target.checked ? "true" : "")}>
+        {field.label}
+      </Checkbox>
+    );
+  return (
+    <label className="part-field">
+      <span>{field.label}</span>
+      <PartControl field={field} value={value} onChange={onChange} />
+      {field.hint && <span className="soft hint">{field.hint}</span>}
+    </label>
+  );
+}
+
+function PartControl({ field, value, onChange }: Omit<InputProps, "fieldNames">) {
+  switch (field.kind) {
+    case "lines":
+      return (
+        <Input.TextArea
+          autoSize={{ minRows: 2, maxRows: 8 }}
+          value={value}
+          aria-label={field.label}
+          onChange={(event) => onChange(event.target.value)}
+        />
+      );
+    case "choice":
+      return (
+        <Select
+          value={value}
+          aria-label={field.label}
+          options={(field.choices ?? []).map(([choice, label]) => ({ value: choice, label }))}
+          onChange={onChange}
+        />
+      );
+    case "pattern":
+      return <PatternChoice value={value} onChange={onChange} />;
+    case "snippet":
+      return <SnippetChoice value={value} onChange={onChange} />;
+    case "zone":
+    case "locale":
+    case "snap":
+      return <DateChoice kind={field.kind} label={field.label} value={value} onChange={onChange} />;
+    default:
+      return <Delayed value={value} label={field.label} onChange={onChange} />;
+  }
+}
+
+/** Text that is taken over when the field is left or Enter is pressed, so that half-typed values are not judged. */
+function Delayed({ value, label, onChange }: { value: string; label: string; onChange: (value: string) => void }) {
+  const [draft, setDraft] = useState(value);
+  return (
+    <Input
+      value={draft}
+      aria-label={label}
+      onChange={(event) => setDraft(event.target.value)}
+      onBlur={() => draft !== value && onChange(draft)}
+      onPressEnter={() => draft !== value && onChange(draft)}
+    />
+  );
+}
+
+function PatternChoice({ value, onChange }: { value: string; onChange: (value: string) => void }) {
+  const { data } = useQuery({
+    queryKey: ["date-presets"],
+    queryFn: () => unwrap(api.GET("/api/dates/presets", { params: { query: {} } })),
+    staleTime: 30_000,
+  });
+  const [draft, setDraft] = useState(value);
+  return (
+    <AutoComplete
+      value={draft}
+      aria-label="Pattern"
+      popupMatchSelectWidth={360}
+      options={(data ?? []).map((preset) => ({
+        value: preset.pattern,
+        label: (
+          <span className="preset">
+            <span>{preset.name}</span>
+            <span className="soft">{preset.now}</span>
+          </span>
+        ),
+      }))}
+      onChange={setDraft}
+      onSelect={(pattern: string) => onChange(pattern)}
+      onBlur={() => draft !== value && onChange(draft)}
+    />
+  );
+}
+
+function DateChoice(props: {
+  kind: "zone" | "locale" | "snap";
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+}) {
+  const { data } = useQuery({
+    queryKey: ["date-choices"],
+    queryFn: () => unwrap(api.GET("/api/dates/choices")),
+    staleTime: Infinity,
+  });
+  const list = { zone: data?.zones, locale: data?.locales, snap: data?.snaps }[props.kind] ?? [];
+  return (
+    <Select
+      showSearch
+      allowClear
+      aria-label={props.label}
+      value={props.value === "" ? undefined : props.value}
+      placeholder={props.kind === "snap" ? "stays" : "as in the settings"}
+      options={list.map((item) => ({ value: item, label: props.kind === "snap" ? item.replaceAll("-", " ") : item }))}
+      onChange={(value?: string) => props.onChange(value ?? "")}
+    />
+  );
+}
+
+/** Paths of all snippets, as parts refer to them. */
+export function snippetPaths(tree: LibraryTree): string[] {
+  const inside = (path: string, node: Pick<FolderNode, "folders" | "snippets">): string[] => [
+    ...node.folders.flatMap((folder) => inside(`${path}/${folder.name}`, folder)),
+    ...node.snippets.map((snippet) => `${path}/${snippet.name}`),
+  ];
+  return tree.libraries.flatMap((library) => inside(library.name, library));
+}
+
+function SnippetChoice({ value, onChange }: { value: string; onChange: (value: string) => void }) {
+  const { data } = useLibraries();
+  return (
+    <Select
+      showSearch
+      aria-label="Snippet"
+      popupMatchSelectWidth={380}
+      value={value}
+      options={(data ? snippetPaths(data) : []).map((path) => ({ value: path, label: path }))}
+      onChange={onChange}
+    />
+  );
+}

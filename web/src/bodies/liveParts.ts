@@ -1,0 +1,296 @@
+/** The live parts of a body: how each is written as HTML, what it is called, and what of it can be changed. */
+
+export interface PartField {
+  label: string;
+  kind: "text" | "number" | "check" | "lines" | "choice" | "pattern" | "snippet" | "zone" | "locale" | "snap" | "key";
+  choices?: readonly (readonly [value: string, label: string])[];
+  hint?: string;
+  read: (part: Element) => string;
+  write: (part: Element, value: string) => void;
+}
+
+export interface PartKind {
+  id: string;
+  /** In the insert menu and on the popover. */
+  name: string;
+  /** More words to find it by. */
+  words: string;
+  /** What is put in from the menu. */
+  html: string;
+  matches: (part: Element) => boolean;
+  fields: PartField[];
+}
+
+const attribute = (
+  name: string,
+  label: string,
+  kind: PartField["kind"] = "text",
+  more: Partial<PartField> = {},
+): PartField => ({
+  label,
+  kind,
+  read: (part) => part.getAttribute(name) ?? "",
+  write: (part, value) => {
+    if (value === "") part.removeAttribute(name);
+    else part.setAttribute(name, value);
+  },
+  ...more,
+});
+
+const flag = (name: string, label: string, on = ""): PartField => ({
+  label,
+  kind: "check",
+  read: (part) => (part.hasAttribute(name) ? "true" : ""),
+  write: (part, value) => (value === "" ? part.removeAttribute(name) : part.setAttribute(name, on)),
+});
+
+const content = (label: string, kind: PartField["kind"], hint?: string): PartField => ({
+  label,
+  kind,
+  ...(hint === undefined ? {} : { hint }),
+  read: (part) => part.textContent ?? "",
+  write: (part, value) => {
+    part.textContent = value;
+  },
+});
+
+/** One entry a line: options of a choice, items of one-of-several. */
+const entries = (label: string, tag: "option" | "li"): PartField => ({
+  label,
+  kind: "lines",
+  hint: "One a line",
+  read: (part) => Array.from(part.querySelectorAll(tag), (entry) => entry.textContent ?? "").join("\n"),
+  write: (part, value) => {
+    part.replaceChildren(
+      ...value.split("\n").map((line) => {
+        const entry = document.createElement(tag);
+        entry.textContent = line;
+        return entry;
+      }),
+    );
+  },
+});
+
+const name = attribute("name", "Name", "text", { hint: "Letters, digits, _; the same name means the same answer" });
+const title = attribute("title", "Asks for");
+const required = flag("required", "Must be answered");
+const isInput = (type: string | null) => (part: Element) =>
+  part.localName === "input" && (part.getAttribute("type") ?? "text") === (type ?? "text");
+const isSlot = (slot: string) => (part: Element) => part.localName === "slot" && part.getAttribute("name") === slot;
+
+export const partKinds: PartKind[] = [
+  {
+    id: "date",
+    name: "Date or time",
+    words: "today now clock week month stamp",
+    html: '<time data-pattern="d MMMM y"></time>',
+    matches: (part) => part.localName === "time",
+    fields: [
+      attribute("data-pattern", "Pattern", "pattern", { hint: "Letters of UTS #35, text between apostrophes" }),
+      attribute("data-shift", "Move by", "text", { hint: "P3D three days on, -P1M a month back, PT2H two hours on" }),
+      flag("data-days", "Days are working days", "working"),
+      attribute("data-snap", "Move to", "snap"),
+      attribute("data-from", "Start from the date field", "text", { hint: "Empty: now" }),
+      attribute("data-zone", "Time zone", "zone"),
+      attribute("data-locale", "Language", "locale"),
+    ],
+  },
+  {
+    id: "text-field",
+    name: "Field: text",
+    words: "ask fill slip answer input",
+    html: '<input name="text" title="Text">',
+    matches: isInput(null),
+    fields: [
+      name,
+      title,
+      attribute("value", "Answer in place"),
+      attribute("size", "Width in characters", "number"),
+      required,
+    ],
+  },
+  {
+    id: "number-field",
+    name: "Field: number",
+    words: "ask fill slip amount count",
+    html: '<input name="number" title="Number" type="number">',
+    matches: isInput("number"),
+    fields: [
+      name,
+      title,
+      attribute("value", "Answer in place"),
+      attribute("min", "Least"),
+      attribute("max", "Most"),
+      attribute("step", "Step"),
+      required,
+    ],
+  },
+  {
+    id: "date-field",
+    name: "Field: date",
+    words: "ask fill slip day",
+    html: '<input name="day" title="Day" type="date">',
+    matches: isInput("date"),
+    fields: [
+      name,
+      title,
+      attribute("value", "Answer in place"),
+      attribute("min", "Earliest"),
+      attribute("max", "Latest"),
+      required,
+    ],
+  },
+  {
+    id: "checkbox",
+    name: "Field: yes or no",
+    words: "ask fill slip checkbox tick option",
+    html: '<input name="yes" title="Yes" type="checkbox">',
+    matches: isInput("checkbox"),
+    fields: [name, title, flag("checked", "Ticked to begin with")],
+  },
+  {
+    id: "long-field",
+    name: "Field: long text",
+    words: "ask fill slip lines paragraph textarea",
+    html: '<textarea name="details" title="Details" rows="4"></textarea>',
+    matches: (part) => part.localName === "textarea",
+    fields: [name, title, content("Text in place", "lines"), attribute("rows", "Lines shown", "number"), required],
+  },
+  {
+    id: "choice",
+    name: "Field: choice",
+    words: "ask fill slip select list",
+    html: '<select name="choice" title="Choice"><option selected>First</option><option>Second</option></select>',
+    matches: (part) => part.localName === "select",
+    fields: [name, title, entries("Choices", "option")],
+  },
+  {
+    id: "calculation",
+    name: "Calculation, or an answer again",
+    words: "formula sum amount repeat",
+    html: '<output data-formula="1 + 1" data-pattern="0.00"></output>',
+    matches: (part) => part.localName === "output",
+    fields: [
+      attribute("data-formula", "Formula", "text", { hint: "Field names, + - * /, round min max if days" }),
+      attribute("data-pattern", "Number pattern", "text", { hint: "#,##0.00" }),
+    ],
+  },
+  {
+    id: "clipboard",
+    name: "What is on the clipboard",
+    words: "paste copy",
+    html: '<slot name="clipboard"></slot>',
+    matches: isSlot("clipboard"),
+    fields: [flag("data-trim", "Without white space at its ends")],
+  },
+  {
+    id: "selection",
+    name: "What is selected",
+    words: "wrap marked",
+    html: '<slot name="selection"></slot>',
+    matches: isSlot("selection"),
+    fields: [content("Text if nothing is selected", "text")],
+  },
+  {
+    id: "group",
+    name: "A pattern’s group",
+    words: "match regular expression",
+    html: '<slot name="match" data-group="1"></slot>',
+    matches: isSlot("match"),
+    fields: [attribute("data-group", "Group", "number", { hint: "0 is the whole match" })],
+  },
+  {
+    id: "snippet",
+    name: "Another snippet",
+    words: "include reuse inside",
+    html: '<slot name="snippet" data-ref="Library/Name"></slot>',
+    matches: isSlot("snippet"),
+    fields: [attribute("data-ref", "Snippet", "snippet")],
+  },
+  {
+    id: "pick",
+    name: "One of several",
+    words: "random cycle vary",
+    html: '<menu data-pick="random"><li>one</li><li>another</li></menu>',
+    matches: (part) => part.localName === "menu",
+    fields: [
+      attribute("data-pick", "Chosen", "choice", {
+        choices: [
+          ["random", "by chance"],
+          ["cycle", "one after the other"],
+        ],
+      }),
+      entries("Texts", "li"),
+    ],
+  },
+  {
+    id: "uuid",
+    name: "Unique id",
+    words: "uuid random identifier",
+    html: '<slot name="uuid"></slot>',
+    matches: isSlot("uuid"),
+    fields: [],
+  },
+  {
+    id: "caret",
+    name: "Caret stands here",
+    words: "cursor position",
+    html: '<wbr data-caret="">',
+    matches: (part) => part.localName === "wbr",
+    fields: [],
+  },
+  {
+    id: "key",
+    name: "Key press",
+    words: "tab enter chord",
+    html: "<kbd>Tab</kbd>",
+    matches: (part) => part.localName === "kbd",
+    fields: [content("Key", "text", "Tab, Enter, Ctrl+B …"), attribute("data-times", "Times", "number")],
+  },
+  {
+    id: "wait",
+    name: "Pause",
+    words: "wait delay",
+    html: '<slot name="wait" data-for="PT0.3S"></slot>',
+    matches: isSlot("wait"),
+    fields: [attribute("data-for", "For", "text", { hint: "PT0.3S is three tenths of a second" })],
+  },
+  {
+    id: "open",
+    name: "Open something",
+    words: "address web file application link",
+    html: '<a data-open="" href="https://example.org"></a>',
+    matches: (part) => part.localName === "a" && part.hasAttribute("data-open"),
+    fields: [attribute("href", "Address", "text", { hint: "https:, mailto:, file: or app:" })],
+  },
+];
+
+/** The element a live part's HTML stands for. */
+export function partElement(html: string): Element {
+  const template = document.createElement("template");
+  template.innerHTML = html;
+  return template.content.firstElementChild ?? document.createElement("span");
+}
+
+export const kindOf = (part: Element): PartKind | undefined => partKinds.find((kind) => kind.matches(part));
+
+/** Names of the fields in a body's HTML, in order. */
+export function fieldNames(html: string): string[] {
+  const template = document.createElement("template");
+  template.innerHTML = html;
+  return [
+    ...new Set(
+      Array.from(
+        template.content.querySelectorAll("input, textarea, select"),
+        (field) => field.getAttribute("name") ?? "",
+      ),
+    ),
+  ];
+}
+
+/** A name for a new field that is not taken yet. */
+export function freeName(wanted: string, taken: string[]): string {
+  let free = wanted;
+  for (let count = 2; taken.includes(free); count++) free = `${wanted}${count}`;
+  return free;
+}
