@@ -108,12 +108,14 @@ internal static class PreviewEndpoints
             ? parsed.Value
             : throw new InvalidInputException(field, $"“{text}” is not a local date and time. Write it like 2026-03-02T09:15:00.");
 
+    /// <summary>A part by itself; what is worked out from answers has none here, and that is no problem of the part.</summary>
     private static PartAnswer Part(string source, RenderContext context)
     {
         try
         {
-            var rendering = Renderer.Render(Body.Html.Parse(source), context, Capitals.AsWritten);
-            return new PartAnswer(Writers.Plain(rendering.Flow).Text, null);
+            var body = Body.Html.Parse(source);
+            var needsAnswers = body.Tree.Formulas().Any() || body.Tree.Inlines().Any(part => part is Inline.Date { Part.From: not null });
+            return needsAnswers ? new PartAnswer("", null) : new PartAnswer(Writers.Plain(Renderer.Render(body, context, Capitals.AsWritten).Flow).Text, null);
         }
         catch (InvalidInputException exception)
         {

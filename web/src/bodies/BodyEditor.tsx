@@ -1,5 +1,6 @@
 import { App, Input, Segmented } from "antd";
-import { useState } from "react";
+import type { TextAreaRef } from "antd/es/input/TextArea";
+import { useRef, useState } from "react";
 import type { SnippetDocument } from "../api/client";
 import { RichBody } from "./RichBody";
 import "./bodies.css";
@@ -20,12 +21,13 @@ export function BodyEditor({ snippet, error, onChange }: Props) {
   const isPlain = snippet.body === null || snippet.body === undefined;
   const [source, setSource] = useState(false);
   // The editor keeps its own document; it begins anew when the body was changed elsewhere.
+  const sourceArea = useRef<TextAreaRef>(null);
   const [generation, setGeneration] = useState(0);
   const view: View = isPlain ? "plain" : source ? "source" : "formatted";
 
   const show = (next: View) => {
     if (next === "plain" && !isPlain) {
-      const holder = document.createElement("div");
+      const holder = document.createElement("template").content.appendChild(document.createElement("div"));
       holder.innerHTML = (snippet.body ?? "").replaceAll("</p>", "\n</p>").replaceAll("<br>", "\n");
       modal.confirm({
         title: "Make this plain text?",
@@ -45,6 +47,18 @@ export function BodyEditor({ snippet, error, onChange }: Props) {
       });
     if (next === "formatted") setGeneration(generation + 1);
     setSource(next === "source");
+  };
+
+  /** Selects the place in the source that an error names. */
+  const goTo = (message: string) => {
+    const [, line = "1", column = "1"] = /Line (\d+), column (\d+)/.exec(message) ?? [];
+    const area = sourceArea.current?.resizableTextArea?.textArea;
+    if (!area) return;
+    const before = area.value.split("\n").slice(0, Number(line) - 1);
+    const at = before.reduce((sum, text) => sum + text.length + 1, 0) + Number(column) - 1;
+    const end = area.value.indexOf(">", at);
+    area.focus();
+    area.setSelectionRange(at, end < 0 ? area.value.length : end + 1);
   };
 
   return (
@@ -76,6 +90,7 @@ export function BodyEditor({ snippet, error, onChange }: Props) {
       {view === "source" && (
         <Input.TextArea
           aria-label="Source of what goes in"
+          ref={sourceArea}
           className="source-body mono"
           autoSize={{ minRows: 6, maxRows: 20 }}
           spellCheck={false}
@@ -86,7 +101,12 @@ export function BodyEditor({ snippet, error, onChange }: Props) {
       )}
       {error && (
         <p className="fault" role="alert">
-          {error}
+          {error}{" "}
+          {view === "source" && /Line \d+, column \d+/.test(error) && (
+            <button type="button" className="plain-button" onClick={() => goTo(error)}>
+              Go there
+            </button>
+          )}
         </p>
       )}
     </div>

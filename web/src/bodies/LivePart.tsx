@@ -76,14 +76,14 @@ function Chip({ node, selected, updateAttributes, deleteNode, editor }: ReactNod
               : kind?.id === "group"
                 ? `group ${part.getAttribute("data-group") ?? "0"}`
                 : value?.text;
-  // What is worked out from answers has none here; only what is wrong with its writing would count.
-  const problem = kind?.id === "calculation" || from ? undefined : (value?.problem ?? undefined);
+  const problem = value?.problem ?? undefined;
   return (
     <NodeViewWrapper as="span" className="chip-holder">
       <Popover
         open={open && editor.isEditable}
         onOpenChange={setOpen}
         trigger="click"
+        placement="bottomLeft"
         destroyOnHidden
         title={kind?.name}
         content={

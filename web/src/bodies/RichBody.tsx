@@ -18,12 +18,16 @@ interface Props {
 
 /** The HTML of an editor's document; a paragraph that holds a menu is a div, because HTML ends a p there. */
 function bodyHtml(editor: Editor): string {
-  const holder = document.createElement("div");
-  holder.append(DOMSerializer.fromSchema(editor.schema).serializeFragment(editor.state.doc.content));
+  // In a document of its own nothing is loaded, whatever the addresses of pictures look like.
+  const inert = document.implementation.createHTMLDocument();
+  const holder = inert.body;
+  holder.append(
+    DOMSerializer.fromSchema(editor.schema).serializeFragment(editor.state.doc.content, { document: inert }),
+  );
   for (const menu of holder.querySelectorAll("p menu")) {
     const paragraph = menu.closest("p");
     if (!paragraph) continue;
-    const div = document.createElement("div");
+    const div = inert.createElement("div");
     div.append(...paragraph.childNodes);
     paragraph.replaceWith(div);
   }

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef, useState, type DragEvent, type KeyboardEven
 import { useNavigate } from "react-router";
 import { useLibraries } from "../api/queries";
 import type { LibraryNode, SnippetNode } from "../api/client";
+import { LibraryRules } from "./LibraryRules";
 import { countSnippets, rowKey, visibleRows, type Row } from "./rows";
 import { scopeWords, timingWords, caseWords } from "../snippet/ruleWords";
 import { Tags } from "../snippet/Tags";
@@ -26,6 +27,7 @@ export default function LibrariesView() {
   const [made, setMade] = useState<string>();
   const [renaming, setRenaming] = useState<string>();
   const [adding, setAdding] = useState<{ what: "library" | "folder"; row?: Row }>();
+  const [rules, setRules] = useState<number>();
   const [dragged, setDragged] = useState<Row>();
   const [target, setTarget] = useState<string>();
   const scroller = useRef<HTMLDivElement>(null);
@@ -151,6 +153,7 @@ export default function LibrariesView() {
             items: [
               { key: "folder", label: "New folder", disabled: !focusedRow },
               { key: "library", label: "New library" },
+              { key: "rules", label: "Rules of the library …", disabled: !focusedRow },
               { type: "divider" },
               { key: "import", label: "Add from a library file …" },
               { key: "export", label: "Save all to a library file" },
@@ -158,6 +161,7 @@ export default function LibrariesView() {
             onClick: ({ key }) => {
               if (key === "library") setAdding({ what: "library" });
               if (key === "folder" && focusedRow) setAdding({ what: "folder", row: focusedRow });
+              if (key === "rules") setRules(focusedRow?.libraryId);
               if (key === "import") picker.current?.click();
               if (key === "export") location.assign("/api/library-file");
             },
@@ -245,6 +249,14 @@ export default function LibrariesView() {
         <p className="page soft">No library yet. Make one under More, then add a snippet with N.</p>
       )}
 
+      <LibraryRules
+        library={data.libraries.find((library) => library.id === rules)}
+        onClose={() => setRules(undefined)}
+        onChange={(change) => {
+          const library = data.libraries.find((other) => other.id === rules);
+          if (library) void actions.setRules(library, change);
+        }}
+      />
       <NameDialog
         title={adding?.what === "folder" ? "New folder" : "New library"}
         open={adding !== undefined}

@@ -90,6 +90,18 @@ export function useLibraryActions() {
         if (row.kind === "snippet")
           await unwrap(api.PUT("/api/snippets/{id}/switch", { params, body: { version: row.version, enabled } }));
       }),
+    setRules: (
+      library: LibraryNode,
+      change: { ownClosingKeys?: string[]; capsLockShouts?: boolean; backspaceTakesBack?: boolean },
+    ) =>
+      attempt(() =>
+        unwrap(
+          api.PATCH("/api/libraries/{id}", {
+            params: { path: { id: library.id } },
+            body: { version: library.version, ...change },
+          }),
+        ),
+      ),
     move: (row: Row, to: { libraryId: number; folderId: number | null; before: number | null }) =>
       attempt(() => unwrap(api.POST(`${addresses[row.kind]}/move`, { params: { path: { id: row.id } }, body: to }))),
     importFile: (file: File, replace: boolean) =>

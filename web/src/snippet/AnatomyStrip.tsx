@@ -1,16 +1,8 @@
 import { Checkbox, Input, Popover, Radio, Select } from "antd";
 import { useState, type ReactNode } from "react";
 import type { TriggerDocument } from "../api/client";
-import {
-  applications,
-  defaultClosingKeys,
-  keyLabel,
-  leftEdges,
-  letterCases,
-  scopes,
-  scopeWords,
-  timings,
-} from "./ruleWords";
+import { ClosingKeys } from "./ClosingKeys";
+import { applications, keyLabel, leftEdges, letterCases, scopes, scopeWords, timings } from "./ruleWords";
 
 interface Props {
   trigger: TriggerDocument;
@@ -107,8 +99,9 @@ export function AnatomyStrip({ trigger, libraryKeys, error, onChange, onRemove }
             />
             {closes ? (
               <ClosingKeys
+                label="Its own closing keys instead of the library’s"
                 keys={trigger.closingKeys ?? null}
-                libraryKeys={libraryKeys}
+                otherwise={libraryKeys}
                 onChange={(closingKeys) => onChange({ closingKeys })}
               />
             ) : (
@@ -208,37 +201,5 @@ function Choice<K extends string>(props: {
       onChange={(event) => props.onChange(event.target.value as K)}
       options={(Object.keys(props.words) as K[]).map((key) => ({ value: key, label: props.words[key].long }))}
     />
-  );
-}
-
-function ClosingKeys(props: {
-  keys: string[] | null;
-  libraryKeys: string[];
-  onChange: (keys: string[] | null) => void;
-}) {
-  const own = props.keys !== null;
-  const shown = props.keys ?? props.libraryKeys;
-  const all = [...new Set([...defaultClosingKeys, ...shown])];
-  return (
-    <div className="closing-key-choice">
-      <Checkbox checked={own} onChange={(event) => props.onChange(event.target.checked ? props.libraryKeys : null)}>
-        Its own closing keys instead of the library’s
-      </Checkbox>
-      <div className="key-grid">
-        {all.map((key) => (
-          <label key={key} className={shown.includes(key) ? "chosen" : ""}>
-            <input
-              type="checkbox"
-              disabled={!own}
-              checked={shown.includes(key)}
-              onChange={() =>
-                props.onChange(shown.includes(key) ? shown.filter((other) => other !== key) : [...shown, key])
-              }
-            />
-            {keyLabel(key)}
-          </label>
-        ))}
-      </div>
-    </div>
   );
 }

@@ -60,7 +60,7 @@ export function themeFor(name: ThemeName): ThemeConfig {
       borderRadius: 3,
       controlHeight: 32,
       boxShadow: "0 2px 0 rgba(20,52,43,.08)",
-      boxShadowSecondary: "0 8px 24px rgba(20,52,43,.22)",
+      boxShadowSecondary: `0 0 0 1px ${c.line}, 0 8px 24px rgba(10,26,21,.25)`,
       wireframe: false,
       motion: false,
     },

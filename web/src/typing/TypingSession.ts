@@ -52,6 +52,7 @@ export class TypingSession {
   private readonly stateListeners = new Set<(state: EngineState) => void>();
   private readonly slipListeners = new Set<(slip: OpenSlip | undefined) => void>();
   private readonly asideListeners = new Set<(aside: Aside) => void>();
+  private readonly fields = new Map<Element, Field>();
   private slips = 0;
   private chords = new Set<string>();
   private busy = false;
@@ -104,6 +105,7 @@ export class TypingSession {
   /** Listens to a field until the returned function is called. */
   attach(field: Field): () => void {
     const { element } = field.driver;
+    this.fields.set(element, field);
     const stop = new AbortController();
     const options = { capture: true, signal: stop.signal };
     element.addEventListener("keydown", (event) => this.keyDown(field, event), options);
@@ -130,7 +132,10 @@ export class TypingSession {
       options,
     );
     if (document.activeElement === element) this.add({ kind: "focus", field });
-    return () => stop.abort();
+    return () => {
+      this.fields.delete(element);
+      stop.abort();
+    };
   }
 
   private async start(): Promise<void> {
@@ -237,7 +242,7 @@ export class TypingSession {
     switch (decision.kind) {
       case "deliver":
       case "take-back":
-        for (const step of decision.steps) await this.carryStep(field, step, held ? decision.keyGraphemes : 0);
+        await this.deliver(field, decision.steps, held ? decision.keyGraphemes : 0);
         return;
       case "slip":
         await this.askSlip(field, key, held, decision);
@@ -286,6 +291,15 @@ export class TypingSession {
     this.hint = false;
     this.waiting = false;
     clearTimeout(this.timer);
+  }
+
+  /** Carries the steps out; once a key was pressed, they go on in the field that has the focus then. */
+  private async deliver(field: Field, steps: Step[], heldBack: number): Promise<void> {
+    let current = field;
+    for (const step of steps) {
+      await this.carryStep(current, step, heldBack);
+      if (step.kind === "press" && document.activeElement) current = this.fields.get(document.activeElement) ?? current;
+    }
   }
 
   private async carryStep({ driver, ...field }: Field, step: Step, heldBack: number): Promise<void> {
