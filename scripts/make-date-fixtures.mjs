@@ -17,7 +17,9 @@ const moments = [
 function instant(local, zone) {
   let guess = Date.parse(local + "Z");
   for (let round = 0; round < 3; round++) {
-    const shown = new Intl.DateTimeFormat("sv-SE", { timeZone: zone, dateStyle: "short", timeStyle: "medium" }).format(guess);
+    const shown = new Intl.DateTimeFormat("sv-SE", { timeZone: zone, dateStyle: "short", timeStyle: "medium" }).format(
+      guess,
+    );
     guess += Date.parse(local + "Z") - Date.parse(shown.replace(" ", "T") + "Z");
   }
   return guess;
@@ -45,7 +47,18 @@ const fields = {
   O: (l, z, t) => part("en-US", z, t, { timeZoneName: "shortOffset" }, "timeZoneName"),
   OOOO: (l, z, t) => part("en-US", z, t, { timeZoneName: "longOffset" }, "timeZoneName"),
 };
-const patterns = ["d MMMM y", "EEEE d MMMM y", "EEE dd.MM.yy", "LLLL y", "d MMM y", "HH:mm:ss", "H'h'mm", "h:mm", "y-MM-dd'T'HH:mm OOOO", "EEEE, HH:mm O"];
+const patterns = [
+  "d MMMM y",
+  "EEEE d MMMM y",
+  "EEE dd.MM.yy",
+  "LLLL y",
+  "d MMM y",
+  "HH:mm:ss",
+  "H'h'mm",
+  "h:mm",
+  "y-MM-dd'T'HH:mm OOOO",
+  "EEEE, HH:mm O",
+];
 
 const dates = [];
 for (const locale of locales)
@@ -54,7 +67,10 @@ for (const locale of locales)
       const at = instant(local, zone);
       // UTS #35 writes the zero offset GMT (gmtZeroFormat); Intl writes GMT+0.
       if (pattern.includes("O") && fields.O(locale, zone, at) === "GMT+0") continue;
-      const expected = pattern.replace(/'([^']*)'|([A-Za-z])\2*/g, (token, text) => text ?? fields[token](locale, zone, at));
+      const expected = pattern.replace(
+        /'([^']*)'|([A-Za-z])\2*/g,
+        (token, text) => text ?? fields[token](locale, zone, at),
+      );
       dates.push({ local, zone, locale, pattern, expected });
     }
 
@@ -62,10 +78,18 @@ const workingDays = [];
 for (let start = 1; start <= 28; start++)
   for (const days of [-11, -5, -1, 1, 2, 3, 5, 10, 23]) {
     const from = new Date(Date.UTC(2026, 1, start, 12));
-    workingDays.push({ from: from.toISOString().slice(0, 10), days, to: addBusinessDays(from, days).toISOString().slice(0, 10) });
+    workingDays.push({
+      from: from.toISOString().slice(0, 10),
+      days,
+      to: addBusinessDays(from, days).toISOString().slice(0, 10),
+    });
   }
 
 writeFileSync(
   new URL("../tests/DashSprout.Core.Tests/Dates/fixtures.json", import.meta.url),
-  JSON.stringify({ intl: { node: process.versions.node, icu: process.versions.icu, cldr: process.versions.cldr }, dates, workingDays }),
+  JSON.stringify({
+    intl: { node: process.versions.node, icu: process.versions.icu, cldr: process.versions.cldr },
+    dates,
+    workingDays,
+  }),
 );

@@ -74,6 +74,14 @@ public sealed class TriggerIndex
         return changes.ToIndex();
     }
 
+    /// <summary>The index without one trigger; its snippet's other triggers stay.</summary>
+    internal TriggerIndex Without(ActiveTrigger trigger)
+    {
+        var changes = new Changes(this);
+        changes.RemoveOne(trigger);
+        return changes.ToIndex();
+    }
+
     private sealed class Changes(TriggerIndex start)
     {
         private readonly ImmutableDictionary<long, ImmutableArray<ActiveTrigger>>.Builder bySnippet = start.bySnippet.ToBuilder();
@@ -96,6 +104,12 @@ public sealed class TriggerIndex
             if (!bySnippet.TryGetValue(id, out var triggers)) return;
             bySnippet.Remove(id);
             foreach (var trigger in triggers) Remove(trigger);
+        }
+
+        public void RemoveOne(ActiveTrigger trigger)
+        {
+            bySnippet[trigger.Placed.Id] = bySnippet[trigger.Placed.Id].Remove(trigger);
+            Remove(trigger);
         }
 
         public TriggerIndex ToIndex() => new(

@@ -30,6 +30,7 @@ public sealed class TypingEngine(Func<TriggerIndex> index)
     private int quietStart;
     private int quietEnd;
     private Tracer? tracer;
+    private List<Match>? observed;
 
     /// <summary>The chord that takes the last firing back.</summary>
     public string TakeBackChord { get; init; } = DefaultTakeBackChord;
@@ -127,6 +128,30 @@ public sealed class TypingEngine(Func<TriggerIndex> index)
         var firing = open ?? throw new InvalidOperationException("No firing waits for an answer.");
         open = null;
         KeepQuiet(tail.End - firing.Typed.Count, tail.End);
+    }
+
+    /// <summary>
+    /// Takes a key without deciding anything and notes every trigger whose rules let it go off on that key, each judged by
+    /// itself. This is how safety is computed with the engine's own rules.
+    /// </summary>
+    internal void Observe(Key key, HashSet<ActiveTrigger>? found, Func<ActiveTrigger, bool>? wanted = null)
+    {
+        var last = previous;
+        previous = key;
+        var grew = tail.Append(key.Text);
+        if (found is null) return;
+        var now = index();
+        Match? none = null;
+        observed ??= [];
+        observed.Clear();
+        Collect(now, Timing.AtOnce, key, tail.End, ref none, observed);
+        if (grew && now.AnyClosingKey.Contains(key))
+        {
+            Collect(now, Timing.ClosingKey, key, tail.End - 1, ref none, observed);
+            if (last == key && tail.End - tail.First >= 2) Collect(now, Timing.DoubleClosingKey, key, tail.End - 2, ref none, observed);
+        }
+        foreach (var match in observed)
+            if (wanted is null || wanted(match.Trigger)) found.Add(match.Trigger);
     }
 
     private Decision Type(TriggerIndex now, in Keystroke keystroke, Key last)
@@ -280,7 +305,7 @@ public sealed class TypingEngine(Func<TriggerIndex> index)
         return best;
     }
 
-    private void Collect(TriggerIndex now, Timing timing, Key key, int textEnd, ref Match? best)
+    private void Collect(TriggerIndex now, Timing timing, Key key, int textEnd, ref Match? best, List<Match>? all = null)
     {
         var node = now.Backward;
         for (var start = textEnd - 1; start >= tail.First; start--)
@@ -289,11 +314,17 @@ public sealed class TypingEngine(Func<TriggerIndex> index)
             if (node is null) break;
             foreach (var entry in node.Entries)
                 if (entry.Rules!.Timing == timing && Obstacle(entry, start, textEnd, key) is null)
-                    Prefer(new Match(entry, start, textEnd, tail.End), ref best);
+                    Found(new Match(entry, start, textEnd, tail.End), ref best);
         }
         foreach (var entry in now.Patterns)
             if (entry.Rules!.Timing == timing && FindPattern(entry, textEnd, key) is { } start)
-                Prefer(new Match(entry, start, textEnd, tail.End), ref best);
+                Found(new Match(entry, start, textEnd, tail.End), ref best);
+
+        void Found(in Match match, ref Match? winner)
+        {
+            if (all is null) Prefer(match, ref winner);
+            else all.Add(match);
+        }
     }
 
     private TrieNode? Descend(TrieNode? node, int position)

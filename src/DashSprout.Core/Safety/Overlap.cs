@@ -1,0 +1,38 @@
+using DashSprout.Core.Engine;
+
+namespace DashSprout.Core.Safety;
+
+/// <summary>How two triggers get in each other's way.</summary>
+public enum OverlapKind
+{
+    /// <summary>Both answer to one typed text.</summary>
+    Same,
+
+    /// <summary>One goes off at once before the other, which begins with it, is finished.</summary>
+    CutShort,
+
+    /// <summary>One goes off at once inside the other.</summary>
+    HiddenInside,
+
+    /// <summary>A closing key of one is a character of the other.</summary>
+    ClosedEarly,
+
+    /// <summary>Both answer to one chord.</summary>
+    SameHotkey,
+
+    /// <summary>Something outside commonly owns the chord.</summary>
+    TakenHotkey,
+
+    /// <summary>A pattern and an abbreviation answer to one typed text.</summary>
+    PatternCoversAbbreviation,
+}
+
+/// <summary>The keys to type, and what the engine made of them.</summary>
+/// <param name="App">The application they are typed in; empty for any.</param>
+public sealed record Witness(IReadOnlyList<Key> Keys, string App, string Text);
+
+/// <summary>Two triggers that get in each other's way.</summary>
+/// <param name="Winner">The one that goes off; null when something outside owns the chord.</param>
+/// <param name="Owner">Who owns the chord, for <see cref="OverlapKind.TakenHotkey"/>.</param>
+/// <param name="Loser">The one that is kept from going off.</param>
+public sealed record Overlap(OverlapKind Kind, ActiveTrigger? Winner, string? Owner, ActiveTrigger Loser, Witness Witness);

@@ -1,0 +1,192 @@
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Delivery;
+using DashSprout.Core.Engine;
+using DashSprout.Core.Triggers;
+
+namespace DashSprout.Core.Safety;
+
+/// <summary>
+/// Finds overlaps by asking the engine: each trigger's own keys are typed with all triggers there, and whatever goes off in
+/// its stead is the winner, provided that the trigger does go off once the winner is taken away. So a claim is never
+/// wrong, and its witness is what the engine did.
+/// </summary>
+public sealed class OverlapSearch
+{
+    private readonly TriggerIndex index;
+    private readonly List<string> apps;
+
+    /// <summary>Prepares a search among the active triggers of an index.</summary>
+    public OverlapSearch(TriggerIndex index)
+    {
+        this.index = index;
+        apps =
+        [
+            "", .. index.All.SelectMany(trigger => trigger.Trigger.Scope switch
+            {
+                Scope.OnlyIn only => only.Apps,
+                Scope.NotIn not => not.Apps,
+                _ => EquatableList<string>.Empty,
+            }).Distinct().Order(StringComparer.Ordinal),
+        ];
+    }
+
+    /// <summary>All overlaps, in the losers' order.</summary>
+    public IReadOnlyList<Overlap> All(IProgress<double>? progress = null, CancellationToken cancellation = default)
+    {
+        var triggers = index.All.Where(trigger => trigger.Placed.Active).OrderBy(trigger => trigger.Placed.Rank).ToList();
+        var overlaps = new List<Overlap>();
+        for (var at = 0; at < triggers.Count; at++)
+        {
+            if (at % 256 == 0)
+            {
+                cancellation.ThrowIfCancellationRequested();
+                progress?.Report((double)at / triggers.Count);
+            }
+            overlaps.AddRange(Losing(triggers[at]));
+        }
+        progress?.Report(1);
+        return overlaps;
+    }
+
+    /// <summary>The overlaps that one trigger is part of, as winner or loser.</summary>
+    public IReadOnlyList<Overlap> Of(ActiveTrigger trigger)
+    {
+        if (!trigger.Placed.Active) return [];
+        var overlaps = Losing(trigger).ToList();
+        foreach (var other in index.All)
+            if (!ReferenceEquals(other, trigger) && other.Placed.Active && MayBeBeatenBy(other, trigger))
+                overlaps.AddRange(Losing(other).Where(overlap => ReferenceEquals(overlap.Winner, trigger)));
+        return overlaps;
+    }
+
+    private static bool MayBeBeatenBy(ActiveTrigger other, ActiveTrigger trigger) =>
+        trigger.Trigger is Trigger.Pattern || other.Trigger is Trigger.Pattern
+        || (trigger.Trigger is Trigger.Hotkey one ? other.Trigger is Trigger.Hotkey two && one.Chord == two.Chord
+            : other.Folded.Contains(trigger.Folded, StringComparison.Ordinal));
+
+    private IEnumerable<Overlap> Losing(ActiveTrigger loser)
+    {
+        if (loser.Trigger is Trigger.Hotkey hotkey) return LosingHotkey(loser, hotkey);
+        return loser.Trigger is Trigger.Abbreviation && MeetsOthers(loser) ? LosingAbbreviation(loser) : [];
+    }
+
+    private IEnumerable<Overlap> LosingHotkey(ActiveTrigger loser, Trigger.Hotkey hotkey)
+    {
+        if (TakenChords.OwnerOf(hotkey.Chord.Value) is { } owner)
+            yield return new Overlap(OverlapKind.TakenHotkey, null, owner, loser, new Witness([hotkey.Chord], "", ""));
+        foreach (var overlap in Beaten(loser, [hotkey.Chord], _ => OverlapKind.SameHotkey)) yield return overlap;
+    }
+
+    private List<Overlap> LosingAbbreviation(ActiveTrigger loser)
+    {
+        var overlaps = new List<Overlap>();
+        var closings = loser.Rules!.Timing == Timing.AtOnce ? [] : loser.ClosingKeys.Keys;
+        foreach (var typed in Spellings(loser))
+        {
+            Key[] letters = [.. Key.ForText(typed)];
+            if (loser.Rules.Timing == Timing.AtOnce) Add(letters);
+            foreach (var closing in closings) Add(loser.Rules.Timing == Timing.DoubleClosingKey ? [.. letters, closing, closing] : [.. letters, closing]);
+        }
+        return overlaps;
+
+        void Add(Key[] keys)
+        {
+            foreach (var overlap in Beaten(loser, keys, firing => KindOf(firing, loser)))
+                if (!overlaps.Exists(known => ReferenceEquals(known.Winner, overlap.Winner) && ReferenceEquals(known.Loser, overlap.Loser))) overlaps.Add(overlap);
+        }
+    }
+
+    /// <summary>The loser's text as it is written, and in the letter case of others that spell the same.</summary>
+    private IEnumerable<string> Spellings(ActiveTrigger loser)
+    {
+        var folded = loser.Folded.ToCharArray();
+        Array.Reverse(folded);
+        var same = index.Backward.Find(folded)?.Entries ?? [];
+        return same.Select(entry => entry.Trigger.Text).Prepend(loser.Trigger.Text).Distinct();
+    }
+
+    /// <summary>Whether anything else could match within what one types for the trigger; most triggers meet nobody.</summary>
+    private bool MeetsOthers(ActiveTrigger trigger)
+    {
+        if (index.Patterns.Length > 0) return true;
+        var folded = trigger.Folded;
+        for (var end = 1; end <= folded.Length; end++)
+        {
+            TrieNode? node = index.Backward;
+            for (var at = end - 1; at >= 0; at--)
+            {
+                node = node.Child(folded[at]);
+                if (node is null) break;
+                foreach (var entry in node.Entries)
+                    if (!ReferenceEquals(entry, trigger)) return true;
+            }
+        }
+        return false;
+    }
+
+    /// <summary>
+    /// What goes off instead of the loser on its keys. Winners are taken away one after the other until the loser goes off,
+    /// so that a trigger beaten by several is told of each.
+    /// </summary>
+    private List<Overlap> Beaten(ActiveTrigger loser, Key[] keys, Func<Firing, OverlapKind> kindOf)
+    {
+        var overlaps = new List<Overlap>();
+        foreach (var app in apps.Where(loser.Trigger.Scope.Admits))
+        {
+            var stage = index;
+            var winners = new List<(Firing Firing, TriggerIndex Stage)>();
+            while (First(stage, keys, app) is { } firing)
+            {
+                if (ReferenceEquals(firing.Trigger, loser))
+                {
+                    overlaps.AddRange(winners.Select(winner => new Overlap(
+                        kindOf(winner.Firing), winner.Firing.Trigger, null, loser, Show(winner.Stage, keys, app))));
+                    if (loser.Trigger is not Trigger.Hotkey) overlaps.AddRange(Covered(loser, stage, keys, app));
+                    break;
+                }
+                winners.Add((firing, stage));
+                stage = stage.Without(firing.Trigger);
+            }
+            if (overlaps.Count > 0) break;
+        }
+        return overlaps;
+    }
+
+    /// <summary>Patterns that the abbreviation beats on its own keys.</summary>
+    private static IEnumerable<Overlap> Covered(ActiveTrigger winner, TriggerIndex stage, Key[] keys, string app)
+    {
+        if (stage.Patterns.Length == 0) yield break;
+        var without = stage.Without(winner);
+        while (First(without, keys, app) is { Trigger: { Trigger: Trigger.Pattern } pattern })
+        {
+            yield return new Overlap(OverlapKind.PatternCoversAbbreviation, winner, null, pattern, Show(stage, keys, app));
+            without = without.Without(pattern);
+        }
+    }
+
+    private static OverlapKind KindOf(Firing firing, ActiveTrigger loser)
+    {
+        var winner = firing.Trigger;
+        if (winner.Trigger is Trigger.Pattern) return OverlapKind.PatternCoversAbbreviation;
+        if (winner.Folded == loser.Folded) return OverlapKind.Same;
+        if (winner.Rules!.Timing != Timing.AtOnce) return OverlapKind.ClosedEarly;
+        return loser.Folded.StartsWith(winner.Folded, StringComparison.Ordinal) ? OverlapKind.CutShort : OverlapKind.HiddenInside;
+    }
+
+    /// <summary>The first thing that goes off when the keys are typed from an empty field; null when nothing does.</summary>
+    private static Firing? First(TriggerIndex stage, Key[] keys, string app)
+    {
+        var engine = new TypingEngine(() => stage);
+        engine.Focus(app);
+        foreach (var key in keys)
+            if (engine.Press(new Keystroke(key)) is Decision.Fires fires) return fires.Firing;
+        return null;
+    }
+
+    private static Witness Show(TriggerIndex stage, Key[] keys, string app)
+    {
+        var setting = new RehearsalSetting(app, FieldKind.Plain, false, new RenderContext { FindSnippet = _ => new Body.Plain("") }, new Dictionary<string, string>());
+        var result = Rehearsal.Run(stage, [.. keys.Select(key => new RehearsalStep.Press(key))], setting, tracing: false);
+        return new Witness(keys, app, result.Text);
+    }
+}

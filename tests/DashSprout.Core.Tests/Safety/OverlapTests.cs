@@ -1,0 +1,147 @@
+using CsCheck;
+using DashSprout.Core.Delivery;
+using DashSprout.Core.Engine;
+using DashSprout.Core.Libraries;
+using DashSprout.Core.Safety;
+using DashSprout.Core.Triggers;
+using static DashSprout.Core.Tests.Engine.Typing;
+
+namespace DashSprout.Core.Tests.Safety;
+
+/// <summary>Overlaps: every kind by example, and the engine as judge over many small libraries.</summary>
+public sealed class OverlapTests
+{
+    private static readonly Scope Console = new Scope.OnlyIn(new(["console"]));
+
+    [Fact]
+    public void Two_libraries_with_the_same_abbreviation()
+    {
+        var overlap = Only(Lib("A", Snip("bc", "upper")), Lib("B", Snip("bc", "lower")));
+        Assert.Equal((OverlapKind.Same, "A", "B", "upper "), (overlap.Kind, overlap.Winner!.Placed.Library, overlap.Loser.Placed.Library, overlap.Witness.Text));
+        Assert.Empty(Find(Lib("A", Snip("bc", "x", closing: ".")), Lib("B", Snip("bc", "y", closing: ","))));
+        Assert.Empty(Find(Lib("A", Snip("bc", "x", scope: Console)), Lib("B", Snip("bc", "y", scope: new Scope.OnlyIn(new(["post"]))))));
+        Assert.Equal("console", Only(Lib("A", Snip("bc", "x")), Lib("B", Snip("bc", "y", scope: Console))).Witness.App);
+        Assert.Equal("exact", Only(Lib("A", Snip("bc", "either")), Lib("B", Snip("BC", "exact", letterCase: LetterCase.Exact))).Winner!.Placed.Snippet.Name);
+        Assert.Empty(Find(Lib("A", Snip("bc", "x")) with { Enabled = false }, Lib("B", Snip("bc", "y"))));
+    }
+
+    [Fact]
+    public void A_short_one_at_once_makes_a_longer_one_impossible_unless_it_gives_way()
+    {
+        var overlap = Only(Lib("A", AtOnce("br", "berth", givesWay: false), AtOnce("brk", "breakwater")));
+        Assert.Equal(OverlapKind.CutShort, overlap.Kind);
+        Assert.Equal(("b r k", "berthk"), (string.Join(' ', overlap.Witness.Keys), overlap.Witness.Text));
+        Assert.Empty(Find(Lib("A", AtOnce("br", "berth"), AtOnce("brk", "breakwater"))));
+    }
+
+    [Fact]
+    public void Inside_another_and_closed_early()
+    {
+        Assert.Equal(OverlapKind.HiddenInside, Only(Lib("A", AtOnce("re", "X", LeftEdge.Any), Snip("breakw", "Y"))).Kind);
+        Assert.Empty(Find(Lib("A", AtOnce("re", "X"), Snip("breakw", "Y"))));
+        Assert.Equal(OverlapKind.ClosedEarly, Only(Lib("A", Snip("bc", "X"), Snip("bc-k", "Y"))).Kind);
+    }
+
+    [Fact]
+    public void Patterns_and_hotkeys()
+    {
+        var pattern = With("P", new Trigger.Pattern("b\\d+", TypingRules.For("b"), Scope.Everywhere));
+        Assert.Equal((OverlapKind.PatternCoversAbbreviation, "P"), Named(Only(Lib("A", pattern, Snip("b12", "A")))));
+        Assert.Equal((OverlapKind.PatternCoversAbbreviation, "A"), Named(Only(Lib("A", Snip("b12", "A"), pattern))));
+
+        var hotkey = new Trigger.Hotkey("Ctrl+Alt+J", Scope.Everywhere);
+        Assert.Equal((OverlapKind.SameHotkey, "one"), Named(Only(Lib("A", With("one", hotkey), With("two", hotkey)))));
+        var taken = Only(Lib("A", With("one", new Trigger.Hotkey("Ctrl+Alt+Q", Scope.Everywhere))));
+        Assert.Equal((OverlapKind.TakenHotkey, "German layout: AltGr types @"), (taken.Kind, taken.Owner));
+
+        static (OverlapKind, string) Named(Overlap overlap) => (overlap.Kind, overlap.Winner!.Placed.Snippet.Name);
+    }
+
+    /// <summary>Aho and Corasick, 1975: he, she, his, hers in “ushers”.</summary>
+    [Fact]
+    public void He_she_his_hers_in_ushers()
+    {
+        string[] words = ["he", "she", "his", "hers"];
+        var index = Index([.. words.Select(word => AtOnce(word, word.ToUpperInvariant(), LeftEdge.Any, givesWay: false))]);
+        var engine = new TypingEngine(() => index);
+        var output = Key.ForText("ushers").Select(key =>
+        {
+            var found = new HashSet<ActiveTrigger>();
+            engine.Observe(key, found);
+            return string.Join(' ', found.Select(trigger => trigger.Trigger.Text).Order(StringComparer.Ordinal));
+        });
+        Assert.Equal(["", "", "", "he she", "", "hers"], output);
+
+        var inside = Find(Lib("A", [.. words.Select(word => AtOnce(word, "X", LeftEdge.Any, givesWay: false)), Snip("ushers", "Y")]));
+        Assert.Equal(["CutShort he hers", "HiddenInside she ushers", "HiddenInside he ushers"],
+            inside.Select(overlap => $"{overlap.Kind} {overlap.Winner!.Trigger.Text} {overlap.Loser.Trigger.Text}"));
+    }
+
+    /// <summary>
+    /// Over all short key strings: where a trigger goes off by itself but something else goes off when all are there, and the trigger
+    /// goes off again without that one, an overlap is reported; and every reported one can be typed again.
+    /// </summary>
+    [Fact]
+    public void What_is_reported_is_what_a_search_over_all_short_texts_finds() =>
+        Snippets.Array[2, 4].Sample(snippets =>
+        {
+            var index = Index(snippets);
+            var reported = new OverlapSearch(index).All();
+            foreach (var overlap in reported)
+            {
+                var setting = new RehearsalSetting(overlap.Witness.App, FieldKind.Plain, false, new DashSprout.Core.Bodies.RenderContext(), null);
+                var again = Rehearsal.Run(index, [.. overlap.Witness.Keys.Select(key => new RehearsalStep.Press(key))], setting, tracing: false);
+                Assert.NotEmpty(again.Firings);
+                Assert.NotSame(overlap.Loser, again.Firings[0].Trigger);
+            }
+            var pairs = reported.Select(overlap => (overlap.Winner, overlap.Loser)).ToHashSet();
+            foreach (var keys in Texts)
+            {
+                if (First(index, keys) is not { } winner) continue;
+                foreach (var loser in index.All.Where(trigger => !ReferenceEquals(trigger, winner.Trigger)))
+                {
+                    var typed = loser.Trigger.Text.Length + (loser.Rules!.Timing switch { Timing.AtOnce => 0, Timing.ClosingKey => 1, _ => 2 });
+                    if (typed != keys.Length || First(Alone(loser), keys) is null) continue;
+                    if (ReferenceEquals(First(index.Without(winner.Trigger), keys)?.Trigger, loser)) Assert.Contains((winner.Trigger, loser), pairs);
+                }
+            }
+
+            static TriggerIndex Alone(ActiveTrigger trigger) => TriggerIndex.Of([trigger.Placed]);
+        }, iter: 3_000);
+
+    [Fact]
+    public void One_trigger_alone_is_told_of_all_its_overlaps() =>
+        Snippets.Array[2, 5].Sample(snippets =>
+        {
+            var search = new OverlapSearch(Index(snippets));
+            var all = search.All();
+            foreach (var trigger in all.SelectMany(overlap => (ActiveTrigger[])[overlap.Loser, overlap.Winner!]).Distinct())
+                Assert.Equal(
+                    all.Where(overlap => ReferenceEquals(overlap.Loser, trigger) || ReferenceEquals(overlap.Winner, trigger)).Select(Pair).ToHashSet(),
+                    search.Of(trigger).Select(Pair).ToHashSet());
+
+            static (OverlapKind, ActiveTrigger?, ActiveTrigger) Pair(Overlap overlap) => (overlap.Kind, overlap.Winner, overlap.Loser);
+        }, iter: 1_000);
+
+    private static readonly Gen<Snippet> Snippets =
+        from text in Gen.Char["ab"].Array[1, 3]
+        from timing in Gen.Enum<Timing>()
+        from edge in Gen.Enum<LeftEdge>()
+        from givesWay in Gen.Bool
+        select Snip(new string(text), "X", timing, edge, closing: "b.", givesWay: givesWay);
+
+    private static readonly List<Key[]> Texts = [.. Enumerable.Range(1, 5).SelectMany(length => Enumerable.Range(0, (int)Math.Pow(3, length)).Select(number =>
+        Enumerable.Range(0, length).Select(at => Key.Typed("ab."[number / (int)Math.Pow(3, at) % 3].ToString())).ToArray()))];
+
+    private static Firing? First(TriggerIndex index, Key[] keys)
+    {
+        var engine = new TypingEngine(() => index);
+        foreach (var key in keys)
+            if (engine.Press(new Keystroke(key)) is Decision.Fires fires) return fires.Firing;
+        return null;
+    }
+
+    private static IReadOnlyList<Overlap> Find(params Library[] libraries) => new OverlapSearch(Index(libraries)).All();
+
+    private static Overlap Only(params Library[] libraries) => Assert.Single(Find(libraries));
+}
