@@ -1,6 +1,7 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 
 namespace DashSprout.Core.Safety;
@@ -62,12 +63,21 @@ public sealed class OverlapSearch
     private static bool MayBeBeatenBy(ActiveTrigger other, ActiveTrigger trigger) =>
         trigger.Trigger is Trigger.Pattern || other.Trigger is Trigger.Pattern
         || (trigger.Trigger is Trigger.Hotkey one ? other.Trigger is Trigger.Hotkey two && one.Chord == two.Chord
-            : other.Folded.Contains(trigger.Folded, StringComparison.Ordinal));
+            : other.Folded.Contains(trigger.Folded, StringComparison.Ordinal) || ReachesIntoClosing(other, trigger.Folded));
+
+    /// <summary>Whether a text stands in what one types for a trigger, its closing key included.</summary>
+    private static bool ReachesIntoClosing(ActiveTrigger trigger, string folded)
+    {
+        foreach (var closing in trigger.ClosingKeys.Keys)
+            if (folded.EndsWith(closing.Text, StringComparison.OrdinalIgnoreCase)
+                && string.Concat(trigger.Folded, closing.Text, closing.Text).Contains(folded, StringComparison.OrdinalIgnoreCase)) return true;
+        return false;
+    }
 
     private IEnumerable<Overlap> Losing(ActiveTrigger loser)
     {
         if (loser.Trigger is Trigger.Hotkey hotkey) return LosingHotkey(loser, hotkey);
-        return loser.Trigger is Trigger.Abbreviation && MeetsOthers(loser) ? LosingAbbreviation(loser) : [];
+        return loser.Trigger is Trigger.Abbreviation ? LosingAbbreviation(loser) : [];
     }
 
     private IEnumerable<Overlap> LosingHotkey(ActiveTrigger loser, Trigger.Hotkey hotkey)
@@ -91,6 +101,7 @@ public sealed class OverlapSearch
 
         void Add(Key[] keys)
         {
+            if (!MeetsOthers(loser, keys)) return;
             foreach (var overlap in Beaten(loser, keys, firing => KindOf(firing, loser)))
                 if (!overlaps.Exists(known => ReferenceEquals(known.Winner, overlap.Winner) && ReferenceEquals(known.Loser, overlap.Loser))) overlaps.Add(overlap);
         }
@@ -105,11 +116,11 @@ public sealed class OverlapSearch
         return same.Select(entry => entry.Trigger.Text).Prepend(loser.Trigger.Text).Distinct();
     }
 
-    /// <summary>Whether anything else could match within what one types for the trigger; most triggers meet nobody.</summary>
-    private bool MeetsOthers(ActiveTrigger trigger)
+    /// <summary>Whether anything else could match within the keys; most triggers meet nobody.</summary>
+    private bool MeetsOthers(ActiveTrigger trigger, Key[] keys)
     {
         if (index.Patterns.Length > 0) return true;
-        var folded = trigger.Folded;
+        var folded = CaseFolding.Fold(string.Concat(keys.Select(key => key.Text)));
         for (var end = 1; end <= folded.Length; end++)
         {
             TrieNode? node = index.Backward;
@@ -169,7 +180,7 @@ public sealed class OverlapSearch
         var winner = firing.Trigger;
         if (winner.Trigger is Trigger.Pattern) return OverlapKind.PatternCoversAbbreviation;
         if (winner.Folded == loser.Folded) return OverlapKind.Same;
-        if (winner.Rules!.Timing != Timing.AtOnce) return OverlapKind.ClosedEarly;
+        if (winner.Rules!.Timing != Timing.AtOnce || !loser.Folded.Contains(winner.Folded, StringComparison.Ordinal)) return OverlapKind.ClosedEarly;
         return loser.Folded.StartsWith(winner.Folded, StringComparison.Ordinal) ? OverlapKind.CutShort : OverlapKind.HiddenInside;
     }
 

@@ -4,6 +4,7 @@ using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Triggers;
 using Markdig;
+using Markdig.Extensions.EmphasisExtras;
 using NodaTime;
 using static DashSprout.Core.Tests.Engine.Typing;
 
@@ -12,7 +13,7 @@ namespace DashSprout.Core.Tests.Bodies;
 /// <summary>What bodies come to: parsing, live parts, and the three ways to write them.</summary>
 public sealed class BodyTests
 {
-    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().UsePipeTables().UseEmphasisExtras().Build();
+    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().UsePipeTables().UseEmphasisExtras(EmphasisExtraOptions.Strikethrough).Build();
 
     private static readonly RenderContext Context = new()
     {
