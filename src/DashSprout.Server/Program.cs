@@ -49,6 +49,11 @@ builder.Services.AddSingleton<Catalog>();
 builder.Services.AddSingleton<EngineSwitch>();
 builder.Services.AddSingleton<MediaStore>();
 builder.Services.AddSingleton<Surroundings>();
+builder.Services.AddSingleton<SafetyStore>();
+builder.Services.AddSingleton<WordLists>();
+builder.Services.AddSingleton<SafetyBoard>();
+builder.Services.AddSingleton<FiringLog>();
+builder.Services.AddHostedService(services => services.GetRequiredService<FiringLog>());
 
 var app = builder.Build();
 // What a handler turned into a problem document is not logged: its words may be the user's.
@@ -72,6 +77,7 @@ api.MapPreview();
 api.MapSettings();
 api.MapMedia();
 api.MapSafety();
+api.MapBoard();
 api.MapFallback(() => TypedResults.Problem("There is nothing at this address.", statusCode: StatusCodes.Status404NotFound, title: "Not found")).ExcludeFromDescription();
 app.MapHub<TypingHub>("/hub/typing");
 app.MapOpenApi("/api/openapi/{documentName}.json");

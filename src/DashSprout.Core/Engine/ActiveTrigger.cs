@@ -30,6 +30,11 @@ public sealed record PlacedSnippet(
     /// <summary>The path by which other snippets refer to it.</summary>
     public string Path => string.Join('/', [Library, .. Folders, Snippet.Name]);
 
+    /// <summary>A snippet that is not in any library yet and comes after all others.</summary>
+    public static PlacedSnippet Unplaced(string name) => new(
+        long.MaxValue, "", true, LibraryRules.Default, EquatableList<string>.Empty, new Rank(int.MaxValue),
+        new Snippet(name, true, "", false, DeliveryWay.Automatic, false, new Bodies.Body.Plain(""), EquatableList<Trigger>.Empty));
+
     /// <summary>Places every snippet of some libraries, in their order; ids count from 0.</summary>
     public static IEnumerable<PlacedSnippet> All(IEnumerable<Library> libraries)
     {

@@ -52,7 +52,11 @@ public sealed record RehearsedFiring(int Step, ActiveTrigger Trigger, int Delete
 /// <param name="CapsLock">Whether Caps Lock is on.</param>
 /// <param name="Context">Time, clipboard, selection and the like.</param>
 /// <param name="Answers">Answers to the fill slip; null when it is not filled in, so that nothing goes in.</param>
-public sealed record RehearsalSetting(string App, FieldKind Field, bool CapsLock, RenderContext Context, IReadOnlyDictionary<string, string>? Answers);
+public sealed record RehearsalSetting(string App, FieldKind Field, bool CapsLock, RenderContext Context, IReadOnlyDictionary<string, string>? Answers)
+{
+    /// <summary>The chord that takes a firing back; null when none does.</summary>
+    public string? TakeBackChord { get; init; } = TypingEngine.DefaultTakeBackChord;
+}
 
 /// <summary>What a rehearsal came to; caret and selection count graphemes of the text.</summary>
 public sealed record RehearsalResult(
@@ -86,7 +90,7 @@ public static class Rehearsal
 
         public Running(TriggerIndex index, RehearsalSetting setting, bool tracing)
         {
-            engine = new TypingEngine(() => index) { Tracing = tracing };
+            engine = new TypingEngine(() => index) { Tracing = tracing, TakeBackChord = setting.TakeBackChord };
             engine.Focus(setting.App);
             text = new TextField(setting.Field);
             this.setting = setting;

@@ -53,6 +53,23 @@ public sealed class TriggerIndex
     /// <summary>Every trigger, active or not, in no particular order.</summary>
     public IEnumerable<ActiveTrigger> All => bySnippet.Values.SelectMany(triggers => triggers);
 
+    /// <summary>The triggers of one snippet, in its order.</summary>
+    public IReadOnlyList<ActiveTrigger> TriggersOf(long snippetId) => bySnippet.TryGetValue(snippetId, out var triggers) ? triggers : [];
+
+    /// <summary>The triggers that are not in this index any more, and those that are new in it, since an older one.</summary>
+    internal (IReadOnlyList<ActiveTrigger> Gone, IReadOnlyList<ActiveTrigger> Came) Since(TriggerIndex older)
+    {
+        return (NotIn(older, this), NotIn(this, older));
+
+        static List<ActiveTrigger> NotIn(TriggerIndex some, TriggerIndex other)
+        {
+            var found = new List<ActiveTrigger>();
+            foreach (var (id, triggers) in some.bySnippet)
+                if (!other.bySnippet.TryGetValue(id, out var others) || triggers != others) found.AddRange(triggers);
+            return found;
+        }
+    }
+
     /// <summary>Whether a trigger, as an object, is still part of this index.</summary>
     internal bool Contains(ActiveTrigger trigger) =>
         bySnippet.TryGetValue(trigger.Placed.Id, out var triggers) && triggers.Contains(trigger);
@@ -60,9 +77,34 @@ public sealed class TriggerIndex
     /// <summary>Builds an index.</summary>
     public static TriggerIndex Of(IEnumerable<PlacedSnippet> snippets)
     {
-        var changes = new Changes(Empty);
-        foreach (var snippet in snippets) changes.Add(snippet);
-        return changes.ToIndex();
+        var bySnippet = ImmutableDictionary.CreateBuilder<long, ImmutableArray<ActiveTrigger>>();
+        List<(string, ActiveTrigger)> backward = [], forward = [], off = [];
+        var closing = ClosingKeys.None;
+        var others = new Changes(Empty);
+        foreach (var snippet in snippets)
+        {
+            var triggers = TriggersOf(snippet);
+            bySnippet.Add(snippet.Id, triggers);
+            foreach (var trigger in triggers)
+            {
+                if (trigger.Trigger is not Trigger.Abbreviation)
+                {
+                    others.Add(trigger);
+                    continue;
+                }
+                if (!trigger.Placed.Active)
+                {
+                    off.Add((Reversed(trigger), trigger));
+                    continue;
+                }
+                backward.Add((Reversed(trigger), trigger));
+                forward.Add((trigger.Folded, trigger));
+                closing = closing.With(trigger.ClosingKeys);
+            }
+        }
+        var rest = others.ToIndex();
+        return new TriggerIndex(bySnippet.ToImmutable(), TrieNode.Of(backward), TrieNode.Of(forward), TrieNode.Of(off),
+            rest.Patterns, rest.Hotkeys, closing.With(rest.AnyClosingKey));
     }
 
     /// <summary>The index after some snippets were removed and others added; a changed snippet is in both lists.</summary>
@@ -94,7 +136,7 @@ public sealed class TriggerIndex
 
         public void Add(PlacedSnippet snippet)
         {
-            var triggers = snippet.Snippet.Triggers.Select(trigger => new ActiveTrigger(snippet, trigger)).ToImmutableArray();
+            var triggers = TriggersOf(snippet);
             bySnippet.Add(snippet.Id, triggers);
             foreach (var trigger in triggers) Add(trigger);
         }
@@ -115,7 +157,7 @@ public sealed class TriggerIndex
         public TriggerIndex ToIndex() => new(
             bySnippet.ToImmutable(), backward, forward, off, patterns.ToImmutable(), hotkeys.ToImmutable(), closing);
 
-        private void Add(ActiveTrigger trigger)
+        public void Add(ActiveTrigger trigger)
         {
             if (trigger.Trigger is Trigger.Abbreviation)
             {
@@ -157,12 +199,14 @@ public sealed class TriggerIndex
                     break;
             }
         }
-
-        private static char[] Reversed(ActiveTrigger trigger)
-        {
-            var units = trigger.Folded.ToCharArray();
-            Array.Reverse(units);
-            return units;
-        }
     }
+
+    private static ImmutableArray<ActiveTrigger> TriggersOf(PlacedSnippet snippet) =>
+        [.. snippet.Snippet.Triggers.Select(trigger => new ActiveTrigger(snippet, trigger))];
+
+    private static string Reversed(ActiveTrigger trigger) => string.Create(trigger.Folded.Length, trigger.Folded, static (units, folded) =>
+    {
+        folded.CopyTo(units);
+        units.Reverse();
+    });
 }

@@ -32,8 +32,8 @@ public sealed class TypingEngine(Func<TriggerIndex> index)
     private Tracer? tracer;
     private List<Match>? observed;
 
-    /// <summary>The chord that takes the last firing back.</summary>
-    public string TakeBackChord { get; init; } = DefaultTakeBackChord;
+    /// <summary>The chord that takes the last firing back; null when none does.</summary>
+    public string? TakeBackChord { get; set; } = DefaultTakeBackChord;
 
     /// <summary>Whether the engine says why; costs nothing when off.</summary>
     public bool Tracing

@@ -1,5 +1,6 @@
 using System.Globalization;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 
 namespace DashSprout.Core.Safety;
@@ -46,6 +47,8 @@ public static class Forecast
     /// <summary>How many causing words are kept for a trigger.</summary>
     public const int MostWords = 50;
 
+    private const int FewTriggers = 32;
+
     /// <summary>One word in fifteen begins a sentence (common practice: fifteen words to a sentence).</summary>
     public const double SentenceStarts = 1.0 / 15;
 
@@ -60,6 +63,7 @@ public static class Forecast
         var closings = triggers.Where(trigger => trigger.Rules!.Timing != Timing.AtOnce).Select(Closing).OfType<Key>().Append(Key.Typed(" ")).Distinct().ToList();
         var heedsCase = triggers.Exists(HeedsCase);
 
+        var needed = Needed(triggers, closings);
         var engine = new TypingEngine(() => index);
         var lower = new HashSet<ActiveTrigger>();
         var capital = new HashSet<ActiveTrigger>();
@@ -70,6 +74,7 @@ public static class Forecast
                 cancellation.ThrowIfCancellationRequested();
                 progress?.Report((double)at / list.Words.Count);
             }
+            if (needed is not null && !Array.Exists(needed, text => list.Folded[at].Contains(text, StringComparison.Ordinal))) continue;
             var (word, count) = list.Words[at];
             Type(engine, word, closings, lower);
             if (!heedsCase)
@@ -94,6 +99,16 @@ public static class Forecast
         ];
 
         void Add(ActiveTrigger trigger, string word, double count) => causes[trigger].Add(new MisfireWord(word, list.Per10kWords(count)));
+    }
+
+    /// <summary>
+    /// What a word must hold to set any of a few triggers off, so that the others need not be typed; null when there are too many
+    /// triggers or patterns among them. An abbreviation's last characters may come from the closing key.
+    /// </summary>
+    private static string[]? Needed(List<ActiveTrigger> triggers, List<Key> closings)
+    {
+        if (triggers.Count > FewTriggers || triggers.Exists(trigger => trigger.Trigger is not Trigger.Abbreviation)) return null;
+        return [.. triggers.Select(trigger => closings.Aggregate(trigger.Folded, (text, closing) => text.TrimEnd(CaseFolding.Fold(closing.Text)[^1])))];
     }
 
     private static bool HeedsCase(ActiveTrigger trigger) => trigger.Rules!.Case == LetterCase.Exact;

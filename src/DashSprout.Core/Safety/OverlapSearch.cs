@@ -31,23 +31,9 @@ public sealed class OverlapSearch
         ];
     }
 
-    /// <summary>All overlaps, in the losers' order.</summary>
-    public IReadOnlyList<Overlap> All(IProgress<double>? progress = null, CancellationToken cancellation = default)
-    {
-        var triggers = index.All.Where(trigger => trigger.Placed.Active).OrderBy(trigger => trigger.Placed.Rank).ToList();
-        var overlaps = new List<Overlap>();
-        for (var at = 0; at < triggers.Count; at++)
-        {
-            if (at % 256 == 0)
-            {
-                cancellation.ThrowIfCancellationRequested();
-                progress?.Report((double)at / triggers.Count);
-            }
-            overlaps.AddRange(Losing(triggers[at]));
-        }
-        progress?.Report(1);
-        return overlaps;
-    }
+    /// <summary>All overlaps, in the order of the triggers.</summary>
+    public IReadOnlyList<Overlap> All(IProgress<double>? progress = null, CancellationToken cancellation = default) =>
+        [.. OverlapMap.Of(index, progress, cancellation).All];
 
     /// <summary>The overlaps that one trigger is part of, as winner or loser.</summary>
     public IReadOnlyList<Overlap> Of(ActiveTrigger trigger)
@@ -60,7 +46,8 @@ public sealed class OverlapSearch
         return overlaps;
     }
 
-    private static bool MayBeBeatenBy(ActiveTrigger other, ActiveTrigger trigger) =>
+    /// <summary>Whether the second could keep the first from going off; cheap, and true too often rather than too seldom.</summary>
+    internal static bool MayBeBeatenBy(ActiveTrigger other, ActiveTrigger trigger) =>
         trigger.Trigger is Trigger.Pattern || other.Trigger is Trigger.Pattern
         || (trigger.Trigger is Trigger.Hotkey one ? other.Trigger is Trigger.Hotkey two && one.Chord == two.Chord
             : other.Folded.Contains(trigger.Folded, StringComparison.Ordinal) || ReachesIntoClosing(other, trigger.Folded));
@@ -74,7 +61,8 @@ public sealed class OverlapSearch
         return false;
     }
 
-    private IEnumerable<Overlap> Losing(ActiveTrigger loser)
+    /// <summary>What comes of typing one trigger's own keys: the overlaps that it loses, and patterns that it beats.</summary>
+    internal IEnumerable<Overlap> Losing(ActiveTrigger loser)
     {
         if (loser.Trigger is Trigger.Hotkey hotkey) return LosingHotkey(loser, hotkey);
         return loser.Trigger is Trigger.Abbreviation ? LosingAbbreviation(loser) : [];

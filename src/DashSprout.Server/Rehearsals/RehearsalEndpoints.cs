@@ -48,7 +48,7 @@ internal static class RehearsalEndpoints
     private const int MostKeys = 100_000;
 
     public static void MapRehearsal(this IEndpointRouteBuilder api) =>
-        api.MapPost("/rehearsal", (RehearsalRequest request, Catalog catalog, Surroundings surroundings) =>
+        api.MapPost("/rehearsal", (RehearsalRequest request, Catalog catalog, Surroundings surroundings, Typing.EngineSwitch engineSwitch) =>
         {
             var context = PreviewEndpoints.Context(new PreviewRequest(
                 null, null, request.Now, request.Zone, request.Locale, request.Clipboard, request.Selection), surroundings);
@@ -62,7 +62,10 @@ internal static class RehearsalEndpoints
                 context = context with { FindSnippet = bodies.GetValueOrDefault };
             }
             var field = request.Field is null ? FieldKind.Plain : Words.Parse<FieldKind>("field", request.Field);
-            var setting = new RehearsalSetting(request.App ?? "", field, request.CapsLock, context, request.Answers);
+            var setting = new RehearsalSetting(request.App ?? "", field, request.CapsLock, context, request.Answers)
+            {
+                TakeBackChord = engineSwitch.Typing.TakeBack ? engineSwitch.Typing.TakeBackChord : null,
+            };
             var result = Rehearsal.Run(index, Steps(request), setting, tracing: true);
             return new RehearsalAnswer(
                 result.Text, result.Html, result.Caret, result.Selection is { } selection ? new SelectionAnswer(selection.Start, selection.End) : null,

@@ -56,11 +56,11 @@ internal static class SafetyEndpoints
             IReadOnlyList<PlaceAnswer>? places = null;
             if (request.Text is { } text)
             {
-                if (text.Length > LongestText) throw new InvalidInputException("text", "The text is longer than 5 MB. Replay a part of it.");
+                CheckText(text);
                 places = [.. Replay.Of(index, text.ReplaceLineEndings("\n"), request.App ?? "", cancellation).Select(place => new PlaceAnswer(
                     place.Offset, place.Length, place.Trigger.Trigger.Text, place.Trigger.Placed.Snippet.Name, place.Trigger.Placed.Library))];
             }
-            return new MisfiresAnswer([.. forecasts.Select(Answer)], places, request.Text is null ? null : Replay.CountWords(request.Text));
+            return new MisfiresAnswer([.. forecasts.Select(forecast => Answer(forecast, Forecast.MostWords))], places, request.Text is null ? null : Replay.CountWords(request.Text));
         });
     }
 
@@ -68,16 +68,25 @@ internal static class SafetyEndpoints
         ? catalog.Shelf.Index
         : TriggerIndex.Of(PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)));
 
-    private static OverlapAnswer Answer(Overlap overlap) => new(
+    /// <summary>Refuses what is too long or no text.</summary>
+    internal static void CheckText(string text)
+    {
+        if (text.Length > LongestText) throw new InvalidInputException("text", "The text is longer than 5 MB. Replay a part of it.");
+        var strange = text.Count(letter => letter is '\uFFFD' || (char.IsControl(letter) && letter is not ('\n' or '\r' or '\t' or '\f')));
+        if (text.Contains('\0', StringComparison.Ordinal) || strange > 10 + text.Length / 1000)
+            throw new InvalidInputException("text", "This is no text: it holds characters that nobody types. Choose a plain text file in UTF-8.");
+    }
+
+    internal static OverlapAnswer Answer(Overlap overlap) => new(
         Words.Of(overlap.Kind),
         overlap.Winner is { } winner ? TriggerName.Of(winner) : new TriggerName("", overlap.Owner ?? "", overlap.Loser.Trigger.Text, null),
         TriggerName.Of(overlap.Loser),
         new WitnessAnswer([.. overlap.Witness.Keys.Select(key => key.Value)], overlap.Witness.App, overlap.Witness.Text));
 
-    private static MisfireAnswer Answer(MisfireForecast forecast)
+    internal static MisfireAnswer Answer(MisfireForecast forecast, int words)
     {
         var placed = forecast.Trigger.Placed;
         return new MisfireAnswer(placed.Library, placed.Snippet.Name, forecast.Trigger.Trigger.Text, placed.Id, Math.Round(forecast.Per10kWords, 4),
-            Words.Of(forecast.Grade), [.. forecast.Words.Select(word => new MisfireWordAnswer(word.Word, Math.Round(word.Per10kWords, 4)))]);
+            Words.Of(forecast.Grade), [.. forecast.Words.Take(words).Select(word => new MisfireWordAnswer(word.Word, Math.Round(word.Per10kWords, 4)))]);
     }
 }

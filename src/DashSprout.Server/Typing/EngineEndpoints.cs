@@ -8,6 +8,12 @@ namespace DashSprout.Server.Typing;
 /// <summary>The engine's switch.</summary>
 public sealed record EngineChange(bool Listening);
 
+/// <summary>What was typed last.</summary>
+public sealed record NearestRequest(string Typed);
+
+/// <summary>An abbreviation that is nearly what was typed; no slips when it is exactly that.</summary>
+public sealed record NearestAnswer(long SnippetId, string Library, string Snippet, string Trigger, string Typed, int Slips, bool Active);
+
 internal static class EngineEndpoints
 {
     public static void MapEngine(this IEndpointRouteBuilder api)
@@ -20,12 +26,22 @@ internal static class EngineEndpoints
             await hub.Clients.All.SendAsync("engine", state);
             return state;
         });
+        api.MapGet("/settings/typing", (EngineSwitch engineSwitch) => engineSwitch.Typing);
+        api.MapPut("/settings/typing", async Task<TypingSettings> (TypingSettings given, EngineSwitch engineSwitch, Catalog catalog, IHubContext<TypingHub> hub) =>
+        {
+            engineSwitch.Set(given);
+            await hub.Clients.All.SendAsync("engine", State(engineSwitch, catalog));
+            return engineSwitch.Typing;
+        });
+        api.MapPost("/engine/nearest", (NearestRequest request, Catalog catalog) => NearestAbbreviation.Of(catalog.Shelf.Index, request.Typed)
+            .Select(near => new NearestAnswer(near.Trigger.Placed.Id, near.Trigger.Placed.Library, near.Trigger.Placed.Snippet.Name, near.Trigger.Trigger.Text,
+                near.Typed, near.Slips, near.Trigger.Placed.Active)).ToArray());
     }
 
     private static EngineState State(EngineSwitch engineSwitch, Catalog catalog) => new(
         !engineSwitch.Resting,
         [
-            TypingEngine.DefaultTakeBackChord,
+            .. engineSwitch.Typing.TakeBack ? [engineSwitch.Typing.TakeBackChord] : Array.Empty<string>(),
             .. catalog.Shelf.Index.All.Where(trigger => trigger.Placed.Active).Select(trigger => trigger.Trigger)
                 .OfType<Trigger.Hotkey>().Select(hotkey => hotkey.Chord.Value).Distinct().Order(StringComparer.Ordinal),
         ]);

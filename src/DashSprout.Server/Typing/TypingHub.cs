@@ -14,7 +14,7 @@ namespace DashSprout.Server.Typing;
 /// Where pages send their keys. Each connection has an engine for each place it types in; keys of one connection are
 /// decided one after the other.
 /// </summary>
-internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings) : Hub
+internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log) : Hub
 {
     private const int MostPlaces = 16;
     private const int HintLength = 60;
@@ -50,6 +50,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
             return Resting;
         }
         place.Selection = message.Selection ?? "";
+        place.Engine.TakeBackChord = engineSwitch.Typing.TakeBack ? engineSwitch.Typing.TakeBackChord : null;
         return Answer(place, place.Engine.Press(new Keystroke(Key.Parse("key", message.Key), message.CapsLock, message.AtMs)));
     }
 
@@ -88,6 +89,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
                 var fields = body is Body.Html ? SlipForm.Fields(body.Tree, catalog.Shelf.FindBody) : [];
                 return fields.Count > 0 ? Ask(place, fires, fields) : Deliver(place, fires, new Dictionary<string, string>());
             case Decision.TakesBack back:
+                log.TakenBack(back.Firing.Trigger);
                 return DecisionMessage.Nothing("take-back", TraceMessage.Of(place.Engine.LastTrace)) with
                 {
                     Steps = [new StepMessage("delete", back.Delete), new StepMessage("put-in", 0, back.Typed)],
@@ -116,6 +118,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
             var delivery = Composer.Compose(fires.Firing, place.Field, Surrounding(place) with { Answers = answers });
             place.Engine.PutIn(delivery.BeforeCaret, delivery.TakeBackLength);
             place.Open = null;
+            log.Fired(fires.Firing.Trigger);
             return new DecisionMessage("deliver", [.. delivery.Steps.Select(StepMessage.Of)], fires.KeyGraphemes, fires.PressAgain, null, trace,
                 new FiredMessage(placed.Id, placed.Library, placed.Snippet.Name, fires.Firing.Trigger.Trigger.Text), null);
         }
@@ -129,9 +132,9 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
 
     private RenderContext Surrounding(TypingPlace place) => surroundings.Now(place.Clipboard, place.Selection);
 
-    private static HintMessage? Hint(TypingPlace place)
+    private HintMessage? Hint(TypingPlace place)
     {
-        if (place.Field == FieldKind.Secret || place.Engine.Hint is not { } hint) return null;
+        if (!engineSwitch.Typing.Hints || place.Field == FieldKind.Secret || place.Engine.Hint is not { } hint) return null;
         var snippet = hint.Placed.Snippet;
         var text = Sketch.Of(snippet.Body).ReplaceLineEndings(" ⏎ ");
         return new HintMessage(hint.Trigger.Text, snippet.Name, text.Length > HintLength ? text[..HintLength] + "…" : text);

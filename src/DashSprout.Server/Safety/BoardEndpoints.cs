@@ -1,0 +1,208 @@
+using DashSprout.Core;
+using DashSprout.Core.Engine;
+using DashSprout.Core.Safety;
+using DashSprout.Core.Triggers;
+using DashSprout.Exchange;
+using DashSprout.Server.Libraries;
+using DashSprout.Server.Settings;
+using DashSprout.Store;
+
+namespace DashSprout.Server.Safety;
+
+/// <summary>Overlaps, forecasts and the record of everything stored.</summary>
+/// <param name="State"><c>ready</c>, <c>working</c> or <c>stopped</c>; while working, what was known before is shown.</param>
+/// <param name="Misfires">The triggers that are not quiet, the worst first.</param>
+public sealed record BoardAnswer(
+    string State, double Progress, int Triggers, IReadOnlyList<StoredOverlap> Overlaps, IReadOnlyList<MisfireAnswer> Misfires, IReadOnlyList<TakenBackAnswer> TakenBack,
+    string WordList);
+
+/// <summary>An overlap among what is stored.</summary>
+public sealed record StoredOverlap(OverlapAnswer Overlap, bool Ignored);
+
+/// <summary>An overlap to ignore or take up again; the winner's snippet is null for an owner outside.</summary>
+public sealed record OverlapChoice(string Kind, long? WinnerSnippetId, string WinnerTrigger, long LoserSnippetId, string LoserTrigger, bool Ignored);
+
+/// <summary>How often a trigger was taken back.</summary>
+public sealed record TakenBackAnswer(long SnippetId, string Library, string Snippet, string Trigger, int Fired, int TakenBack);
+
+/// <summary>A snippet as it stands on a page, before it is saved.</summary>
+/// <param name="SnippetId">The stored snippet it replaces; null for a new one.</param>
+public sealed record DraftRequest(SnippetDocument Snippet, long? SnippetId = null);
+
+/// <summary>What is to be expected of each trigger of a draft, in its order.</summary>
+public sealed record DraftAnswer(IReadOnlyList<DraftTrigger> Triggers);
+
+/// <summary>What is to be expected of one trigger.</summary>
+/// <param name="Error">Why it cannot be used; nothing else is said then.</param>
+public sealed record DraftTrigger(string? Error, MisfireAnswer? Forecast, IReadOnlyList<OverlapAnswer> Overlaps, IReadOnlyList<TryAnswer> Tries);
+
+/// <summary>Keys to try, and what comes of them.</summary>
+public sealed record TryAnswer(IReadOnlyList<string> Keys, bool WentOff, string Text, string Why);
+
+/// <summary>For whom abbreviations are wanted.</summary>
+/// <param name="Trigger">The rules the abbreviation will have.</param>
+/// <param name="At">Which of the snippet's triggers it replaces, if any.</param>
+public sealed record SuggestionRequest(string Name, long? SnippetId = null, TriggerDocument? Trigger = null, int? At = null);
+
+/// <summary>An abbreviation that could be taken.</summary>
+public sealed record SuggestionAnswer(string Text, string Kind, double Per10kWords, string Grade, int Overlaps, int Length);
+
+/// <summary>A text to replay.</summary>
+public sealed record ReplayRequest(string Text, string? App = null);
+
+/// <summary>What would have gone off in a text, by trigger.</summary>
+public sealed record ReplayAnswer(int Words, int Places, IReadOnlyList<ReplayGroup> Groups);
+
+/// <summary>All places of one trigger; at most 100 are shown.</summary>
+/// <param name="Forecast">What is forecast for ordinary text; null for what has no forecast.</param>
+public sealed record ReplayGroup(TriggerName Trigger, int Count, double Per10kWords, double? Forecast, IReadOnlyList<ReplayPlace> Places);
+
+/// <summary>A place with what stands around it; the offset counts graphemes.</summary>
+public sealed record ReplayPlace(int Offset, string Before, string Match, string After);
+
+internal static class BoardEndpoints
+{
+    private const int MostWords = 8;
+    private const int MostPlaces = 100;
+    private const int Around = 36;
+
+    public static void MapBoard(this IEndpointRouteBuilder api)
+    {
+        api.MapGet("/safety", Board);
+        api.MapPost("/safety/work", (SafetyBoard board, SafetyStore store, Catalog catalog, WordLists lists) =>
+        {
+            board.Look(again: true);
+            return Board(board, store, catalog, lists);
+        });
+        api.MapDelete("/safety/work", (SafetyBoard board, SafetyStore store, Catalog catalog, WordLists lists) =>
+        {
+            board.Stop();
+            return Board(board, store, catalog, lists);
+        });
+        api.MapPut("/safety/ignored", (OverlapChoice choice, SafetyStore store) =>
+        {
+            Words.Parse<OverlapKind>("kind", choice.Kind);
+            store.Ignore(new IgnoredOverlap(choice.Kind, choice.WinnerSnippetId ?? 0, choice.WinnerTrigger, choice.LoserSnippetId, choice.LoserTrigger), choice.Ignored);
+        });
+        api.MapDelete("/safety/record", (long snippetId, string trigger, SafetyStore store) => store.Forget(snippetId, trigger));
+        api.MapPost("/safety/draft", (DraftRequest request, Catalog catalog, WordLists lists, Surroundings surroundings) => Draft(request, catalog.Shelf, lists.Current, surroundings));
+        api.MapPost("/safety/suggestions", (SuggestionRequest request, Catalog catalog, WordLists lists) => Suggest(request, catalog.Shelf, lists.Current));
+        api.MapPost("/safety/replay", Replayed);
+        api.MapGet("/word-lists", (WordLists lists) => lists.All());
+        api.MapPost("/word-lists", (NewWordList given, WordLists lists) => lists.Add(given));
+        api.MapPut("/word-lists/chosen", (WordListChoice choice, WordLists lists) => lists.Choose(choice.Id));
+        api.MapDelete("/word-lists/{id:long}", (long id, WordLists lists) => lists.Remove(id));
+    }
+
+    private static BoardAnswer Board(SafetyBoard board, SafetyStore store, Catalog catalog, WordLists lists)
+    {
+        var (state, progress, result) = board.Look();
+        var ignored = store.Ignored();
+        var shelf = catalog.Shelf;
+        var all = lists.All();
+        return new BoardAnswer(
+            Words.Of(state), Math.Round(progress, 3), shelf.Index.All.Count(trigger => trigger.Placed.Active),
+            [.. result.Overlaps.All.Select(SafetyEndpoints.Answer).Select(overlap => new StoredOverlap(overlap, ignored.Contains(new IgnoredOverlap(
+                overlap.Kind, overlap.Winner.SnippetId ?? 0, overlap.Winner.Trigger, overlap.Loser.SnippetId!.Value, overlap.Loser.Trigger))))],
+            [.. result.Forecasts.Where(forecast => forecast.Grade != MisfireGrade.Quiet).Select(forecast => SafetyEndpoints.Answer(forecast, MostWords))],
+            [.. store.TakenBack().Where(record => shelf.Snippets.ContainsKey(record.SnippetId)).Select(record =>
+            {
+                var snippet = shelf.Snippet(record.SnippetId);
+                return new TakenBackAnswer(record.SnippetId, shelf.Library(snippet.Place.LibraryId).Name, snippet.Snippet.Name, record.TriggerText, record.Fired, record.TakenBack);
+            })],
+            all.Lists.First(list => list.Id == all.Chosen).Name);
+    }
+
+    /// <summary>Judges a draft as if it and its library were on, in the place of the stored snippet.</summary>
+    private static DraftAnswer Draft(DraftRequest request, Shelf shelf, WordList words, Surroundings surroundings)
+    {
+        var placed = Placed(shelf, request.SnippetId, request.Snippet.Name ?? "");
+        var parsed = (request.Snippet.Triggers ?? []).Select(document => Parse(document)).ToList();
+        var valid = parsed.Where(trigger => trigger.Trigger is not null).Select(trigger => trigger.Trigger!).ToList();
+        placed = placed with { Snippet = placed.Snippet with { Triggers = new(valid) } };
+        var index = shelf.Index.Change([placed.Id], [placed]);
+        var triggers = index.TriggersOf(placed.Id);
+        var search = new OverlapSearch(index);
+        var forecasts = Forecast.Of(TriggerIndex.Of([placed]), words).ToLookup(forecast => forecast.Trigger.Trigger);
+        var context = surroundings.Now("", "");
+        var at = 0;
+        return new DraftAnswer([.. parsed.Select(found =>
+        {
+            if (found.Error is { } error) return new DraftTrigger(error, null, [], []);
+            var trigger = triggers[at++];
+            return new DraftTrigger(
+                null,
+                forecasts[trigger.Trigger].FirstOrDefault() is { } forecast ? SafetyEndpoints.Answer(forecast, MostWords) : null,
+                [.. search.Of(trigger).Select(SafetyEndpoints.Answer)],
+                [.. TryOut.Of(index, trigger, context).Select(tried => new TryAnswer([.. tried.Keys.Select(key => key.Value)], tried.WentOff, tried.Text, tried.Why))]);
+        })]);
+    }
+
+    private static (Trigger? Trigger, string? Error) Parse(TriggerDocument document)
+    {
+        try
+        {
+            return (document.ToTrigger(), null);
+        }
+        catch (InvalidInputException exception)
+        {
+            return (null, exception.Message);
+        }
+    }
+
+    private static List<SuggestionAnswer> Suggest(SuggestionRequest request, Shelf shelf, WordList words)
+    {
+        var rules = TypingRules.For("x");
+        var scope = Scope.Everywhere;
+        if (request.Trigger is { } document && (document with { Kind = "abbreviation", Text = "x" }).ToTrigger() is Trigger.Abbreviation wanted) (rules, scope) = (wanted.Rules, wanted.Scope);
+        var placed = Placed(shelf, request.SnippetId, request.Name);
+        // The snippet's other triggers stay; the one that is replaced goes.
+        var others = placed.Snippet.Triggers.Where((_, at) => at != request.At);
+        var index = shelf.Index.Change([placed.Id], [placed with { Snippet = placed.Snippet with { Triggers = new(others) } }]);
+        return
+        [
+            .. Suggestions.For(index, placed with { Snippet = placed.Snippet with { Name = request.Name } }, rules, scope, words).Select(suggestion => new SuggestionAnswer(
+                suggestion.Text, Words.Of(suggestion.Kind), Math.Round(suggestion.Per10kWords, 4), Words.Of(suggestion.Grade), suggestion.Overlaps, suggestion.Length)),
+        ];
+    }
+
+    private static PlacedSnippet Placed(Shelf shelf, long? snippetId, string name)
+    {
+        if (snippetId is not { } id) return PlacedSnippet.Unplaced(name);
+        var stored = shelf.Placed(shelf.Snippet(id));
+        return stored with { LibraryEnabled = true, Snippet = stored.Snippet with { Enabled = true } };
+    }
+
+    private static ReplayAnswer Replayed(ReplayRequest request, Catalog catalog, SafetyBoard board, CancellationToken cancellation)
+    {
+        SafetyEndpoints.CheckText(request.Text);
+        var text = request.Text.ReplaceLineEndings("\n");
+        var places = Replay.Of(catalog.Shelf.Index, text, request.App ?? "", cancellation);
+        var words = Replay.CountWords(text);
+        var forecasts = board.Look().Result.Forecasts.ToLookup(forecast => (forecast.Trigger.Placed.Id, forecast.Trigger.Trigger.Text), forecast => forecast.Per10kWords);
+        var cut = new TextCutter(text);
+        return new ReplayAnswer(words, places.Count,
+        [
+            .. places.GroupBy(place => place.Trigger).OrderByDescending(group => group.Count()).Select(group => new ReplayGroup(
+                TriggerName.Of(group.Key), group.Count(), words == 0 ? 0 : Math.Round(group.Count() * 10_000.0 / words, 2),
+                forecasts[(group.Key.Placed.Id, group.Key.Trigger.Text)].Select(rate => (double?)Math.Round(rate, 4)).FirstOrDefault(),
+                [.. group.Take(MostPlaces).Select(place => cut.Around(place, Around))])),
+        ]);
+    }
+
+    /// <summary>Cuts places out of a text by grapheme offsets.</summary>
+    private sealed class TextCutter(string text)
+    {
+        private readonly int[] starts = System.Globalization.StringInfo.ParseCombiningCharacters(text);
+
+        public ReplayPlace Around(ReplayedPlace place, int around) => new(
+            place.Offset,
+            Cut(place.Offset - around, place.Offset),
+            Cut(place.Offset, place.Offset + place.Length),
+            Cut(place.Offset + place.Length, place.Offset + place.Length + around));
+
+        private string Cut(int from, int to) => text[At(from)..At(to)];
+
+        private int At(int grapheme) => grapheme <= 0 ? 0 : grapheme >= starts.Length ? text.Length : starts[grapheme];
+    }
+}

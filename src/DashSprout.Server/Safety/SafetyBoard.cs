@@ -1,0 +1,158 @@
+using DashSprout.Core.Engine;
+using DashSprout.Core.Safety;
+using DashSprout.Core.Triggers;
+using DashSprout.Server.Libraries;
+
+namespace DashSprout.Server.Safety;
+
+/// <summary>Whether the board is up to date.</summary>
+internal enum BoardState
+{
+    Ready,
+    Working,
+    Stopped,
+}
+
+/// <summary>
+/// Overlaps and forecasts of everything stored, worked out in the background whenever somebody looks and something has changed.
+/// An edit costs only what it touches: forecasts depend on a trigger's own rules, and overlaps follow the index.
+/// </summary>
+internal sealed class SafetyBoard(Catalog catalog, WordLists lists)
+{
+    private readonly Lock gate = new();
+    private Result result = Result.Nothing;
+    private Work? work;
+
+    /// <summary>What is known now; work on what is not begins at once.</summary>
+    public (BoardState State, double Progress, Result Result) Look(bool again = false)
+    {
+        lock (gate)
+        {
+            var index = catalog.Shelf.Index;
+            var words = lists.Current;
+            if (ReferenceEquals(result.Index, index) && ReferenceEquals(result.Words, words)) return (BoardState.Ready, 1, result);
+            if (work is null || !ReferenceEquals(work.Index, index) || !ReferenceEquals(work.Words, words) || (again && work.Stopped))
+            {
+                work?.Stop();
+                work = new Work(index, words);
+                _ = Task.Run(() => Do(work, result));
+            }
+            return (work.Stopped ? BoardState.Stopped : BoardState.Working, work.Progress, result);
+        }
+    }
+
+    /// <summary>Stops what is going on; what was known before stays.</summary>
+    public void Stop()
+    {
+        lock (gate) work?.Stop();
+    }
+
+    private void Do(Work mine, Result before)
+    {
+        using var cancelling = mine.Begin();
+        try
+        {
+            var overlaps = before.Overlaps.Follow(mine.Index, mine.Part(0, 0.4), mine.Cancellation);
+            var known = ReferenceEquals(before.Words, mine.Words) ? before.Judged : [];
+            var judged = Judge(mine, known);
+            lock (gate)
+                if (ReferenceEquals(work, mine)) result = new Result(mine.Index, mine.Words, overlaps, judged);
+        }
+        catch (OperationCanceledException)
+        {
+            // Somebody stopped it or changed something meanwhile; what was known before still stands.
+        }
+    }
+
+    private static Dictionary<Rules, Judgement> Judge(Work mine, Dictionary<Rules, Judgement> known)
+    {
+        var judged = new Dictionary<Rules, Judgement>();
+        var open = new List<PlacedSnippet>();
+        foreach (var trigger in mine.Index.All)
+        {
+            if (!trigger.Placed.Active || trigger.Rules is null || judged.ContainsKey(Rules.Of(trigger))) continue;
+            if (known.TryGetValue(Rules.Of(trigger), out var before))
+            {
+                judged[Rules.Of(trigger)] = before;
+                continue;
+            }
+            judged[Rules.Of(trigger)] = Judgement.Open;
+            open.Add(trigger.Placed with { Id = open.Count, Snippet = trigger.Placed.Snippet with { Triggers = new([trigger.Trigger]) } });
+        }
+        foreach (var forecast in Forecast.Of(TriggerIndex.Of(open), mine.Words, mine.Part(0.4, 1), mine.Cancellation))
+            judged[Rules.Of(forecast.Trigger)] = new Judgement(forecast.Per10kWords, forecast.Words);
+        return judged;
+    }
+
+    /// <summary>All that a forecast depends on.</summary>
+    internal readonly record struct Rules(Trigger Trigger, ClosingKeys ClosingKeys)
+    {
+        public static Rules Of(ActiveTrigger trigger) => new(trigger.Trigger, trigger.ClosingKeys);
+    }
+
+    internal sealed record Judgement(double Per10kWords, IReadOnlyList<MisfireWord> Words)
+    {
+        public static Judgement Open { get; } = new(0, []);
+    }
+
+    /// <summary>What was worked out, and for which index and words.</summary>
+    internal sealed record Result(TriggerIndex Index, WordList? Words, OverlapMap Overlaps, Dictionary<Rules, Judgement> Judged)
+    {
+        public static Result Nothing { get; } = new(TriggerIndex.Empty, null, OverlapMap.Empty, []);
+
+        /// <summary>The forecasts of the active triggers, the worst first.</summary>
+        public IEnumerable<MisfireForecast> Forecasts => Index.All
+            .Where(trigger => trigger.Placed.Active && trigger.Rules is not null)
+            .Select(trigger => (Trigger: trigger, Judgement: Judged[Rules.Of(trigger)]))
+            .Select(found => new MisfireForecast(found.Trigger, found.Judgement.Per10kWords, found.Judgement.Words))
+            .OrderByDescending(forecast => forecast.Per10kWords).ThenBy(forecast => forecast.Trigger.Placed.Rank);
+    }
+
+    private sealed class Work(TriggerIndex index, WordList words)
+    {
+        private double progress;
+        private volatile bool stopped;
+        private volatile CancellationTokenSource? cancelling;
+
+        public TriggerIndex Index => index;
+
+        public WordList Words => words;
+
+        public double Progress => Volatile.Read(ref progress);
+
+        public bool Stopped => stopped;
+
+        public CancellationToken Cancellation { get; private set; }
+
+        /// <summary>Begins the work; what is given back ends it.</summary>
+        public IDisposable Begin()
+        {
+            var source = new CancellationTokenSource();
+            Cancellation = source.Token;
+            cancelling = source;
+            if (stopped) source.Cancel();
+            return source;
+        }
+
+        public void Stop()
+        {
+            stopped = true;
+            try
+            {
+                cancelling?.Cancel();
+            }
+            catch (ObjectDisposedException)
+            {
+                // It had ended already.
+            }
+        }
+
+        public IProgress<double> Part(double from, double to) => new Step(value => Volatile.Write(ref progress, from + value * (to - from)));
+    }
+
+    /// <summary>Tells progress where it is made; the one of the framework tells it later, on another thread.</summary>
+    private sealed class Step(Action<double> tell) : IProgress<double>
+    {
+        public void Report(double value) => tell(value);
+    }
+}
