@@ -1,17 +1,9 @@
-import { AxeBuilder } from "@axe-core/playwright";
 import { expect, test, type Page } from "@playwright/test";
+import { openSnippet } from "./app";
 
 const row = (page: Page, text: string) => page.locator(".table-body [role=row]").filter({ hasText: text }).first();
 const body = (page: Page) => page.getByRole("textbox", { name: "What goes in" });
 const proofLine = (page: Page) => page.locator("input#proof-line");
-
-/** Opens the page of the snippet with a name, wherever it lies. */
-async function openSnippet(page: Page, name: string): Promise<void> {
-  const tree = JSON.stringify(await (await page.request.get("/api/libraries")).json());
-  const id = new RegExp(`"id":(\\d+),"version":\\d+,"name":"${name}"`).exec(tree)?.[1];
-  await page.goto(`/snippets/${id}`);
-  await expect(body(page)).toBeVisible();
-}
 
 async function typeOnProofLine(page: Page, typed: string): Promise<void> {
   await proofLine(page).fill("");
@@ -122,23 +114,6 @@ test("libraries and folders are added, and an export can be read again", async (
   await page.getByRole("button", { name: "Replace those of the same name" }).click();
   await expect(page.getByText(/libraries with \d+ snippets are in/)).toBeVisible();
 });
-
-for (const [name, path, ready] of [
-  ["libraries", "/libraries", ".snippet-row"],
-  ["snippet", "Kind regards", ".strip"],
-  ["desk", "/desk", ".tiptap"],
-] as const)
-  for (const theme of ["light", "dark"] as const)
-    test(`axe finds nothing on the ${name} view in the ${theme} theme`, async ({ page }) => {
-      await page.emulateMedia({ colorScheme: theme });
-      if (path.startsWith("/")) await page.goto(path);
-      else await openSnippet(page, path);
-      await page.locator(ready).first().waitFor();
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
-        .analyze();
-      expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html).join(" ")}`)).toEqual([]);
-    });
 
 test("nothing is loaded from outside", async ({ page }) => {
   const outside: string[] = [];

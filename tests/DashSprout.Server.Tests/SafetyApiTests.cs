@@ -46,6 +46,91 @@ public sealed class SafetyApiTests : IDisposable
         Assert.Null((await server.Post("/api/misfires", new { libraries = Library(("x", "office", "closing-key", true)) }))["places"]);
     }
 
+    [Fact]
+    public async Task The_board_follows_what_is_saved_and_keeps_what_is_ignored()
+    {
+        await server.Post("/api/library-file", new { format = "dash-sprout-library", version = 1, libraries = Library(("berth", "br", "at-once", false), ("breakwater", "brk", "at-once", true)) });
+        var board = await Ready();
+        var overlap = Assert.Single(board["overlaps"]!.AsArray())!;
+        Assert.Equal("cut-short", (string?)overlap["overlap"]!["kind"]);
+        Assert.Equal("br unusable", $"{board["misfires"]![0]!["trigger"]} {board["misfires"]![0]!["grade"]}");
+
+        await server.Put("/api/safety/ignored", new
+        {
+            kind = "cut-short",
+            winnerSnippetId = (long)overlap["overlap"]!["winner"]!["snippetId"]!,
+            winnerTrigger = "br",
+            loserSnippetId = (long)overlap["overlap"]!["loser"]!["snippetId"]!,
+            loserTrigger = "brk",
+            ignored = true,
+        });
+        Assert.True((bool)(await Ready())["overlaps"]![0]!["ignored"]!);
+
+        var id = (long)overlap["overlap"]!["winner"]!["snippetId"]!;
+        var stored = await server.Get($"/api/snippets/{id}");
+        stored["snippet"]!["triggers"]![0]!["text"] = ";br";
+        await server.Put($"/api/snippets/{id}", new { version = (int)stored["version"]!, snippet = stored["snippet"] });
+        board = await Ready();
+        Assert.Empty(board["overlaps"]!.AsArray());
+        Assert.Empty(board["misfires"]!.AsArray());
+
+        Task<JsonNode> Ready() => server.GetWhen("/api/safety", answer => (string?)answer["state"] == "ready");
+    }
+
+    [Fact]
+    public async Task A_draft_is_judged_before_it_is_saved()
+    {
+        await server.Post("/api/library-file", new { format = "dash-sprout-library", version = 1, libraries = Library(("fee", "fee", "closing-key", true)) });
+        var answer = await server.Post("/api/safety/draft", new
+        {
+            snippet = new
+            {
+                name = "New",
+                text = "X",
+                triggers = new object[]
+                {
+                    new { kind = "abbreviation", text = "the" },
+                    new { kind = "abbreviation", text = "fee" },
+                    new { kind = "abbreviation", text = "two words" },
+                    new { kind = "hotkey", text = "Ctrl+Alt+Q" },
+                    new { kind = "pattern", text = "b(?=r)" },
+                },
+            },
+        });
+        var triggers = answer["triggers"]!.AsArray();
+        Assert.Equal("unusable", (string?)triggers[0]!["forecast"]!["grade"]);
+        Assert.Equal("same fee", $"{triggers[1]!["overlaps"]![0]!["kind"]} {triggers[1]!["overlaps"]![0]!["winner"]!["snippet"]}");
+        Assert.StartsWith("White space at place 4", (string?)triggers[2]!["error"], StringComparison.Ordinal);
+        Assert.Equal("German layout: AltGr types @", (string?)triggers[3]!["overlaps"]![0]!["winner"]!["snippet"]);
+        Assert.Contains("“(?=” at position 2", (string?)triggers[4]!["error"], StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_replay_is_grouped_and_what_is_no_text_is_refused()
+    {
+        await server.Post("/api/library-file", new { format = "dash-sprout-library", version = 1, libraries = Library(("x", "office", "closing-key", true)) });
+        var answer = await server.Post("/api/safety/replay", new { text = "The office is shut.\r\nMy office!" });
+        var group = Assert.Single(answer["groups"]!.AsArray())!;
+        Assert.Equal("2 3333.33", $"{group["count"]} {group["per10kWords"]}");
+        Assert.Equal(["The |office |is shut.\nMy office!", "The office is shut.\nMy |office!|"],
+            group["places"]!.AsArray().Select(place => $"{place!["before"]}|{place["match"]}|{place["after"]}"));
+        Assert.Contains("This is no text", await server.Refused("/api/safety/replay", new { text = "PNG\0\u0001" }, "text"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_word_list_with_broken_lines_names_them_and_the_rest_can_be_taken()
+    {
+        const string csv = "word,count\nhafen,120\nliegeplatz,x\nzwei worte,3\nboot,60\n\nallein\nboot,20\n";
+        var refused = await server.Refused("/api/word-lists", new { name = "Hafen", csv }, "csv[3]");
+        Assert.Equal("Line 3: “x” is no count. Write a number above 0.", refused);
+        var lists = await server.Post("/api/word-lists", new { name = "Hafen", csv, takeTheRest = true });
+        Assert.Equal("Hafen 2", $"{lists["lists"]![1]!["name"]} {lists["lists"]![1]!["words"]}");
+        Assert.Equal((long)lists["lists"]![1]!["id"]!, (long)lists["chosen"]!);
+        // 80 of 200 words.
+        var answer = await server.Post("/api/safety/draft", new { snippet = new { name = "x", text = "x", triggers = new[] { new { kind = "abbreviation", text = "boot" } } } });
+        Assert.Equal(4_000, (double)answer["triggers"]![0]!["forecast"]!["per10kWords"]!);
+    }
+
     private static JsonNode Library(params (string Name, string Text, string Timing, bool GivesWay)[] snippets) => new JsonArray(new JsonObject
     {
         ["name"] = "A",

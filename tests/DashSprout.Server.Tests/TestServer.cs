@@ -43,9 +43,37 @@ public sealed class TestServer : IDisposable
     }
 
     /// <summary>Posts what must succeed.</summary>
-    public async Task<JsonNode> Post(string address, object body)
+    public Task<JsonNode> Post(string address, object body) => MustSucceed(HttpMethod.Post, address, body);
+
+    /// <summary>Puts what must succeed.</summary>
+    public Task<JsonNode> Put(string address, object body) => MustSucceed(HttpMethod.Put, address, body);
+
+    /// <summary>Gets what must be there.</summary>
+    public Task<JsonNode> Get(string address) => MustSucceed(HttpMethod.Get, address, null);
+
+    /// <summary>Gets something again and again until it is as wanted, for ten seconds at most.</summary>
+    public async Task<JsonNode> GetWhen(string address, Func<JsonNode, bool> wanted)
+    {
+        for (var round = 0; round < 200; round++)
+        {
+            var answer = await Get(address);
+            if (wanted(answer)) return answer;
+            await Task.Delay(50);
+        }
+        throw new TimeoutException($"{address} was not as wanted within ten seconds.");
+    }
+
+    /// <summary>Posts what must be refused, and gives the error at a field.</summary>
+    public async Task<string> Refused(string address, object body, string field)
     {
         var (status, answer) = await Send(HttpMethod.Post, address, body);
+        Assert.Equal(HttpStatusCode.BadRequest, status);
+        return (string)answer!["errors"]![field]![0]!;
+    }
+
+    private async Task<JsonNode> MustSucceed(HttpMethod method, string address, object? body)
+    {
+        var (status, answer) = await Send(method, address, body);
         Assert.True((int)status < 300, $"{address}: {status} {answer}");
         return answer ?? new JsonObject();
     }

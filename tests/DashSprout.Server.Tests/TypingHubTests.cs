@@ -31,6 +31,27 @@ public sealed class TypingHubTests : IDisposable
         Assert.Equal("<p>Kind regards</p><p>Office</p>", fires.Steps[1].Html);
         var back = await Press(hub, "Ctrl+Alt+Z");
         Assert.Equal(("take-back", 20, "kr\n"), (back.Kind, back.Steps[0].Count, back.Steps[1].Plain));
+
+        // It is counted for the trigger.
+        var board = await server.GetWhen("/api/safety", answer => answer["takenBack"]!.AsArray().Count > 0);
+        Assert.Equal("kr 1 1", $"{board["takenBack"]![0]!["trigger"]} {board["takenBack"]![0]!["fired"]} {board["takenBack"]![0]!["takenBack"]}");
+    }
+
+    [Fact]
+    public async Task Take_back_and_hints_can_be_switched_off()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, Snippet("Regards", "Kind regards", Abbreviation("kr")));
+        await server.Put("/api/settings/typing", new { takeBack = false, takeBackChord = "Ctrl+Alt+Z", hints = false });
+        await using var hub = await Connect();
+        await hub.InvokeAsync("Focus", new FocusMessage("desk", "post", "plain"));
+        await Press(hub, "k");
+        Assert.Null((await Press(hub, "r")).Hint);
+        Assert.Equal("deliver", (await Press(hub, " ")).Kind);
+        Assert.Equal("pass-on", (await Press(hub, "Ctrl+Alt+Z")).Kind);
+        var (status, answer) = await server.Send(HttpMethod.Put, "/api/settings/typing", new { takeBack = true, takeBackChord = "z", hints = true });
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
+        Assert.Contains("“z” holds neither Ctrl, Alt nor Meta", (string)answer!["errors"]!["takeBackChord.text"]![0]!, StringComparison.Ordinal);
     }
 
     [Fact]

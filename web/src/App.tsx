@@ -10,13 +10,14 @@ import { ToggleTheme, useTheme } from "./theme/useTheme";
 const LibrariesView = lazy(() => import("./libraries/LibrariesView"));
 const SnippetView = lazy(() => import("./snippet/SnippetView"));
 const SettingsView = lazy(() => import("./settings/SettingsView"));
+const SafetyView = lazy(() => import("./safety/SafetyView"));
 const DeskView = lazy(() => import("./desk/DeskView"));
 
 export function App() {
   const [theme, toggleTheme] = useTheme();
   return (
     <ConfigProvider theme={themeFor(theme)} button={{ autoInsertSpace: false }} wave={{ disabled: true }}>
-      <AntApp message={{ maxCount: 3 }} notification={{ placement: "bottomRight" }}>
+      <AntApp message={{ maxCount: 3 }} notification={{ placement: "topRight" }}>
         <QueryClientProvider client={queryClient}>
           <ToggleTheme value={toggleTheme}>
             <RouterProvider router={router} />
@@ -36,6 +37,7 @@ const router = createBrowserRouter([
       { path: "/libraries", element: <LibrariesView /> },
       { path: "/snippets/:id", element: <SnippetView /> },
       { path: "/desk", element: <DeskView /> },
+      { path: "/safety", element: <SafetyView /> },
       { path: "/settings", element: <SettingsView /> },
       { path: "*", element: <Navigate to="/libraries" replace /> },
     ],

@@ -50,15 +50,30 @@ public sealed class OverlapSearch
     internal static bool MayBeBeatenBy(ActiveTrigger other, ActiveTrigger trigger) =>
         trigger.Trigger is Trigger.Pattern || other.Trigger is Trigger.Pattern
         || (trigger.Trigger is Trigger.Hotkey one ? other.Trigger is Trigger.Hotkey two && one.Chord == two.Chord
-            : other.Folded.Contains(trigger.Folded, StringComparison.Ordinal) || ReachesIntoClosing(other, trigger.Folded));
+            : ReachesInto(other, trigger.Folded));
 
-    /// <summary>Whether a text stands in what one types for a trigger, its closing key included.</summary>
-    private static bool ReachesIntoClosing(ActiveTrigger trigger, string folded)
+    /// <summary>Whether a text stands in what one types for a trigger, its closing keys included, or begins at its end.</summary>
+    private static bool ReachesInto(ActiveTrigger trigger, string folded)
     {
+        if (Meet(trigger.Folded, folded)) return true;
         foreach (var closing in trigger.ClosingKeys.Keys)
-            if (folded.EndsWith(closing.Text, StringComparison.OrdinalIgnoreCase)
-                && string.Concat(trigger.Folded, closing.Text, closing.Text).Contains(folded, StringComparison.OrdinalIgnoreCase)) return true;
+        {
+            if (!folded.Contains(closing.Text, StringComparison.OrdinalIgnoreCase)) continue;
+            var end = CaseFolding.Fold(closing.Text);
+            if (Meet(trigger.Folded + end, folded) || Meet(trigger.Folded + end + end, folded)) return true;
+        }
         return false;
+
+        // The second matters too when it only begins at the end of the first: something may give way to it there.
+        static bool Meet(string typed, string folded)
+        {
+            for (var start = 0; start < typed.Length; start++)
+            {
+                var length = Math.Min(typed.Length - start, folded.Length);
+                if (typed.AsSpan(start, length).SequenceEqual(folded.AsSpan(0, length))) return true;
+            }
+            return false;
+        }
     }
 
     /// <summary>What comes of typing one trigger's own keys: the overlaps that it loses, and patterns that it beats.</summary>
@@ -172,20 +187,20 @@ public sealed class OverlapSearch
         return loser.Folded.StartsWith(winner.Folded, StringComparison.Ordinal) ? OverlapKind.CutShort : OverlapKind.HiddenInside;
     }
 
-    /// <summary>The first thing that goes off when the keys are typed from an empty field; null when nothing does.</summary>
+    /// <summary>The first thing that goes off when the keys are typed from an empty field and nothing follows; null when nothing does.</summary>
     private static Firing? First(TriggerIndex stage, Key[] keys, string app)
     {
         var engine = new TypingEngine(() => stage);
         engine.Focus(app);
         foreach (var key in keys)
             if (engine.Press(new Keystroke(key)) is Decision.Fires fires) return fires.Firing;
-        return null;
+        return engine.Tick(TypingEngine.PauseMs) is Decision.Fires settled ? settled.Firing : null;
     }
 
     private static Witness Show(TriggerIndex stage, Key[] keys, string app)
     {
         var setting = new RehearsalSetting(app, FieldKind.Plain, false, new RenderContext { FindSnippet = _ => new Body.Plain("") }, new Dictionary<string, string>());
-        var result = Rehearsal.Run(stage, [.. keys.Select(key => new RehearsalStep.Press(key))], setting, tracing: false);
+        var result = Rehearsal.Run(stage, [.. keys.Select(key => new RehearsalStep.Press(key)), new RehearsalStep.Pause(TypingEngine.PauseMs)], setting, tracing: false);
         return new Witness(keys, app, result.Text);
     }
 }

@@ -38,8 +38,8 @@ public static class TryOut
     {
         var app = trigger.Trigger.Scope is Scope.OnlyIn only ? only.Apps[0] : "";
         var setting = new RehearsalSetting(app, FieldKind.Plain, false, context, new Dictionary<string, string>());
-        var result = Rehearsal.Run(index, [.. keys.Select(key => new RehearsalStep.Press(key))], setting, tracing: true);
-        var own = result.Trace.LastOrDefault(entry => entry.Reasons.Any(reason => ReferenceEquals(reason.Trigger, trigger)));
+        var result = Rehearsal.Run(index, [.. keys.Select(key => new RehearsalStep.Press(key)), new RehearsalStep.Pause(TypingEngine.PauseMs)], setting, tracing: true);
+        var own = result.Trace.LastOrDefault(entry => entry.Reasons.Any(reason => reason.Trigger?.Trigger.Text == trigger.Trigger.Text));
         return new TriedKeys(keys, result.Firings.Any(firing => ReferenceEquals(firing.Trigger, trigger)), result.Text, own?.Why ?? "no trigger ends here");
     }
 }

@@ -90,7 +90,7 @@ public sealed class OverlapTests
             foreach (var overlap in reported)
             {
                 var setting = new RehearsalSetting(overlap.Witness.App, FieldKind.Plain, false, new DashSprout.Core.Bodies.RenderContext(), null);
-                var again = Rehearsal.Run(index, [.. overlap.Witness.Keys.Select(key => new RehearsalStep.Press(key))], setting, tracing: false);
+                var again = Rehearsal.Run(index, [.. overlap.Witness.Keys.Select(key => new RehearsalStep.Press(key)), new RehearsalStep.Pause(TypingEngine.PauseMs)], setting, tracing: false);
                 Assert.NotEmpty(again.Firings);
                 Assert.NotSame(overlap.Loser, again.Firings[0].Trigger);
             }
@@ -123,6 +123,22 @@ public sealed class OverlapTests
             static (OverlapKind, ActiveTrigger?, ActiveTrigger) Pair(Overlap overlap) => (overlap.Kind, overlap.Winner, overlap.Loser);
         }, iter: 1_000);
 
+    /// <summary>After any edit the map that followed says what a map made anew says.</summary>
+    [Fact]
+    public void A_map_that_followed_an_edit_is_the_map_of_the_new_index() =>
+        Gen.Select(Snippets.Array[2, 5], Snippets, Gen.Int[0, 4]).Sample((snippets, other, number) =>
+        {
+            var before = Index(snippets);
+            var changed = before.All.First(trigger => trigger.Placed.Id == number % snippets.Length).Placed;
+            var after = before.Change([changed.Id], [changed with { Snippet = other }]);
+            Assert.Equal(
+                OverlapMap.Of(after).All.Select(Written).Order(StringComparer.Ordinal),
+                OverlapMap.Of(before).Follow(after).All.Select(Written).Order(StringComparer.Ordinal));
+
+            static string Written(Overlap overlap) =>
+                $"{overlap.Kind} {overlap.Winner?.Placed.Id} {overlap.Loser.Placed.Id} {string.Join(' ', overlap.Witness.Keys)} {overlap.Witness.Text}";
+        }, iter: 1_000);
+
     private static readonly Gen<Snippet> Snippets =
         from text in Gen.Char["ab"].Array[1, 3]
         from timing in Gen.Enum<Timing>()
@@ -138,7 +154,7 @@ public sealed class OverlapTests
         var engine = new TypingEngine(() => index);
         foreach (var key in keys)
             if (engine.Press(new Keystroke(key)) is Decision.Fires fires) return fires.Firing;
-        return null;
+        return engine.Tick(TypingEngine.PauseMs) is Decision.Fires settled ? settled.Firing : null;
     }
 
     private static IReadOnlyList<Overlap> Find(params Library[] libraries) => new OverlapSearch(Index(libraries)).All();

@@ -9,6 +9,7 @@ export const keys = {
   libraries: ["libraries"] as const,
   snippet: (id: number) => ["snippet", id] as const,
   engine: ["engine"] as const,
+  board: ["safety"] as const,
 };
 
 export const useLibraries = () =>
@@ -16,10 +17,19 @@ export const useLibraries = () =>
 
 export const useEngine = () => useQuery({ queryKey: keys.engine, queryFn: () => unwrap(api.GET("/api/engine")) });
 
+/** Overlaps and forecasts of everything stored; asked again while they are being worked out. */
+export const useBoard = () =>
+  useQuery({
+    queryKey: keys.board,
+    queryFn: () => unwrap(api.GET("/api/safety")),
+    refetchInterval: ({ state }) => (state.data?.state === "working" ? 250 : false),
+  });
+
 /** After any change to libraries: the tree and the hotkeys may be others now. */
 export async function librariesChanged(): Promise<void> {
   await Promise.all([
     queryClient.invalidateQueries({ queryKey: keys.libraries }),
     queryClient.invalidateQueries({ queryKey: keys.engine }),
+    queryClient.invalidateQueries({ queryKey: keys.board }),
   ]);
 }

@@ -7,18 +7,24 @@ import { ToggleTheme } from "../theme/useTheme";
 import { typingSession } from "../typing/TypingSession";
 import { FillSlips } from "../slips/FillSlip";
 import { HelpOverlay } from "./HelpOverlay";
-import { DeskIcon, SettingsIcon, ShelfIcon, SproutIcon } from "./icons";
+import { DeskIcon, SafetyIcon, SettingsIcon, ShelfIcon, SproutIcon } from "./icons";
 import { ProofLine } from "./ProofLine";
+import { WhyDrawer } from "./WhyDrawer";
 
 /** What stands around every view: the rail, the engine's state, and the proof line. */
 export function Frame() {
   const toggleTheme = use(ToggleTheme);
   const [help, setHelp] = useState(false);
+  const [why, setWhy] = useState(false);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key === "F1") {
         event.preventDefault();
         setHelp(true);
+      }
+      if (event.ctrlKey && event.altKey && event.key.toLowerCase() === "w") {
+        event.preventDefault();
+        setWhy(true);
       }
       if (event.ctrlKey && event.altKey && event.key.toLowerCase() === "p") {
         event.preventDefault();
@@ -41,6 +47,10 @@ export function Frame() {
           <DeskIcon />
           Desk
         </NavLink>
+        <NavLink to="/safety">
+          <SafetyIcon />
+          Safety
+        </NavLink>
         <NavLink to="/settings">
           <SettingsIcon />
           Settings
@@ -49,6 +59,9 @@ export function Frame() {
       <header className="top">
         <EngineSwitch />
         <span className="spacer" />
+        <button type="button" className="plain-button" onClick={() => setWhy(true)}>
+          Why did nothing happen?
+        </button>
         <button type="button" className="plain-button" onClick={toggleTheme}>
           Light / dark
         </button>
@@ -63,6 +76,7 @@ export function Frame() {
       </main>
       <ProofLine />
       <FillSlips />
+      <WhyDrawer open={why} onClose={() => setWhy(false)} />
       <HelpOverlay open={help} onClose={() => setHelp(false)} />
     </div>
   );

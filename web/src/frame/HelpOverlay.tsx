@@ -6,6 +6,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
     keys: [
       ["F1", "this overview"],
       ["Ctrl+Alt+P", "go to the proof line"],
+      ["Ctrl+Alt+W", "why did nothing happen?"],
       ["Ctrl+Alt+Z", "take back what just went in"],
       ["Escape", "leave a waiting abbreviation as it is"],
     ],

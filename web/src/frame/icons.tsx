@@ -34,3 +34,9 @@ export const SettingsIcon = () => (
     <path d="M4 6h9M18 6h2M4 12h2M11 12h9M4 18h11M20 18h0M15.500 4v4M8.500 10v4M17.500 16v4" />
   </svg>
 );
+
+export const SafetyIcon = () => (
+  <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
+    <path d="M3 17c3-9 6-9 9 0s6 9 9 0M3 7h18M8.500 12.500l2.500 2.500 5-6" />
+  </svg>
+);

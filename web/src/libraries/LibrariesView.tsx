@@ -2,8 +2,10 @@ import { useVirtualizer } from "@tanstack/react-virtual";
 import { Button, Dropdown, Input, Modal } from "antd";
 import { useEffect, useMemo, useRef, useState, type DragEvent, type KeyboardEvent } from "react";
 import { useNavigate } from "react-router";
-import { useLibraries } from "../api/queries";
-import type { LibraryNode, SnippetNode } from "../api/client";
+import { useBoard, useLibraries } from "../api/queries";
+import type { Board, LibraryNode, SnippetNode } from "../api/client";
+import { Grade } from "../safety/Grade";
+import "../safety/safety.css";
 import { LibraryRules } from "./LibraryRules";
 import { countSnippets, rowKey, visibleRows, type Row } from "./rows";
 import { scopeWords, timingWords, caseWords } from "../snippet/ruleWords";
@@ -34,6 +36,8 @@ export default function LibrariesView() {
   const picker = useRef<HTMLInputElement>(null);
   const [replacing, setReplacing] = useState<File>();
 
+  const { data: board } = useBoard();
+  const findings = useMemo(() => findingsBySnippet(board), [board]);
   const rows = useMemo(() => (data ? visibleRows(data, closed) : []), [data, closed]);
   const virtual = useVirtualizer({
     count: rows.length,
@@ -196,6 +200,8 @@ export default function LibrariesView() {
           <span role="columnheader">When</span>
           <span role="columnheader">Letter case</span>
           <span role="columnheader">Where</span>
+          <span role="columnheader">Misfires</span>
+          <span role="columnheader">Overlaps</span>
           <span role="columnheader">Switch</span>
         </div>
         <div className="table-body" ref={scroller} role="rowgroup">
@@ -229,6 +235,8 @@ export default function LibrariesView() {
                 >
                   <RowCells
                     row={row}
+                    finding={row.kind === "snippet" ? findings.get(row.id) : undefined}
+                    judged={board !== undefined && row.active}
                     renaming={renaming === row.key}
                     onOpen={(open) => setOpen(row, open)}
                     onToggle={() => void actions.toggle(row)}
@@ -296,8 +304,41 @@ export default function LibrariesView() {
   );
 }
 
+interface Finding {
+  grade: string;
+  overlaps: number;
+  beaten: boolean;
+}
+
+/** The worst grade and the overlaps of each snippet that has any. */
+function findingsBySnippet(board: Board | undefined): Map<number, Finding> {
+  const findings = new Map<number, Finding>();
+  const of = (snippetId: number): Finding => {
+    const found = findings.get(snippetId) ?? { grade: "quiet", overlaps: 0, beaten: false };
+    findings.set(snippetId, found);
+    return found;
+  };
+  // The worst come first.
+  for (const misfire of board?.misfires ?? []) {
+    const found = of(misfire.snippetId);
+    if (found.grade === "quiet") found.grade = misfire.grade;
+  }
+  for (const { overlap, ignored } of board?.overlaps ?? []) {
+    if (ignored) continue;
+    if (overlap.winner.snippetId !== null) of(overlap.winner.snippetId).overlaps++;
+    if (overlap.loser.snippetId === null) continue;
+    const loser = of(overlap.loser.snippetId);
+    if (overlap.loser.snippetId !== overlap.winner.snippetId) loser.overlaps++;
+    loser.beaten = true;
+  }
+  return findings;
+}
+
 interface RowCellsProps {
   row: Row;
+  finding: Finding | undefined;
+  /** Whether the board knows of the row. */
+  judged: boolean;
   renaming: boolean;
   onOpen: (open: boolean) => void;
   onToggle: () => void;
@@ -305,7 +346,7 @@ interface RowCellsProps {
   onRenamed: (name: string | undefined) => void;
 }
 
-function RowCells({ row, renaming, onOpen, onToggle, onVisit, onRenamed }: RowCellsProps) {
+function RowCells({ row, finding, judged, renaming, onOpen, onToggle, onVisit, onRenamed }: RowCellsProps) {
   const snippet = row.kind === "snippet" ? (row.node as SnippetNode) : undefined;
   const holder = row.kind === "snippet" ? undefined : (row.node as LibraryNode);
   const first = snippet?.triggers[0];
@@ -355,6 +396,16 @@ function RowCells({ row, renaming, onOpen, onToggle, onVisit, onRenamed }: RowCe
       <span role="gridcell">{first && timingWords(first)}</span>
       <span role="gridcell">{first && caseWords(first)}</span>
       <span role="gridcell">{first && scopeWords(first)}</span>
+      <span role="gridcell">
+        {judged && first && first.kind !== "hotkey" && <Grade grade={finding?.grade ?? "quiet"} />}
+      </span>
+      <span role="gridcell">
+        {judged && finding && finding.overlaps > 0 && (
+          <span className={finding.beaten ? "caution" : "soft"}>
+            {finding.beaten ? `beaten ${finding.overlaps}` : `wins ${finding.overlaps}`}
+          </span>
+        )}
+      </span>
       <span role="gridcell">
         {row.kind !== "folder" && (
           <button

@@ -3,6 +3,7 @@ import { App, Button, Checkbox, Select } from "antd";
 import { useRef } from "react";
 import { api, unwrap, type DateSettings } from "../api/client";
 import { queryClient } from "../api/queries";
+import { TypingSection } from "./TypingSection";
 
 const weekdays = ["monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday"];
 const key = ["settings", "dates"];
@@ -32,6 +33,7 @@ export default function SettingsView() {
   return (
     <div className="page settings">
       <h1>Settings</h1>
+      <TypingSection />
       <section aria-labelledby="dates">
         <h2 id="dates">Dates</h2>
         <label>

@@ -1,27 +1,34 @@
 import { Checkbox, Input, Popover, Radio, Select } from "antd";
 import { useState, type ReactNode } from "react";
 import type { TriggerDocument } from "../api/client";
+import { ChordInput } from "./ChordInput";
 import { ClosingKeys } from "./ClosingKeys";
-import { applications, keyLabel, leftEdges, letterCases, scopes, scopeWords, timings } from "./ruleWords";
+import { applications, chosenRules, keyLabel, leftEdges, letterCases, scopes, scopeWords, timings } from "./ruleWords";
 
 interface Props {
   trigger: TriggerDocument;
   /** The library's closing keys. */
   libraryKeys: string[];
   error?: string | undefined;
+  /** The rule that somebody came here to change. */
+  rule?: string | undefined;
   onChange: (part: Partial<TriggerDocument>) => void;
   onRemove: () => void;
 }
+
+const kindNames = { abbreviation: "Typed letters", pattern: "Typed pattern", hotkey: "Hotkey" } as const;
 
 /**
  * A trigger drawn as what one types: the left edge, the letters, the closing key, what stays behind. Every segment is
  * the rule for its place.
  */
-export function AnatomyStrip({ trigger, libraryKeys, error, onChange, onRemove }: Props) {
+export function AnatomyStrip({ trigger, libraryKeys, error, rule, onChange, onRemove }: Props) {
   const timing = trigger.timing ?? "closing-key";
   const closes = timing !== "at-once";
   const keys = trigger.closingKeys ?? libraryKeys;
   const typed = trigger.kind !== "hotkey";
+  const kindName = kindNames[(trigger.kind ?? "abbreviation") as keyof typeof kindNames];
+  const chosen = chosenRules(trigger);
   const scope = trigger.scope ?? { mode: "everywhere", apps: [] };
 
   return (
@@ -31,7 +38,8 @@ export function AnatomyStrip({ trigger, libraryKeys, error, onChange, onRemove }
           <Segment
             title="Left edge"
             value={<>{leftEdges[(trigger.leftEdge ?? "word") as keyof typeof leftEdges].short}</>}
-            className="edge"
+            chosen={chosen.has("leftEdge")}
+            begin={rule === "left-edge"}
           >
             <Choice
               words={leftEdges}
@@ -42,23 +50,27 @@ export function AnatomyStrip({ trigger, libraryKeys, error, onChange, onRemove }
           </Segment>
         )}
         <div className={`segment letters${error ? " wrong" : ""}`}>
-          <span className="segment-title" id="letters-title">
-            {trigger.kind === "hotkey" ? "Hotkey" : trigger.kind === "pattern" ? "Typed pattern" : "Typed letters"}
-          </span>
-          <Input
-            variant="borderless"
-            className="letters-input"
-            aria-label="Typed letters"
-            aria-invalid={error !== undefined}
-            spellCheck={false}
-            autoComplete="off"
-            value={trigger.text ?? ""}
-            placeholder="abbreviation"
-            onChange={(event) => onChange({ text: event.target.value })}
-          />
+          <span className="segment-title">{kindName}</span>
+          {typed ? (
+            <Input
+              variant="borderless"
+              className="letters-input"
+              aria-label={kindName}
+              aria-invalid={error !== undefined}
+              spellCheck={false}
+              autoComplete="off"
+              autoFocus={rule === "letters"}
+              value={trigger.text ?? ""}
+              placeholder={trigger.kind === "pattern" ? "regular expression, such as b\\d+" : "abbreviation"}
+              onChange={(event) => onChange({ text: event.target.value })}
+            />
+          ) : (
+            <ChordInput label={kindName} chord={trigger.text ?? ""} onChange={(text) => onChange({ text })} />
+          )}
           {typed && (
             <Popover
               trigger="click"
+              defaultOpen={rule === "letter-case"}
               content={
                 <Choice
                   words={letterCases}
@@ -68,7 +80,7 @@ export function AnatomyStrip({ trigger, libraryKeys, error, onChange, onRemove }
                 />
               }
             >
-              <button type="button" className="under">
+              <button type="button" className={chosen.has("case") ? "under chosen" : "under"}>
                 {letterCases[(trigger.case ?? "either") as keyof typeof letterCases].short}
               </button>
             </Popover>
@@ -77,6 +89,8 @@ export function AnatomyStrip({ trigger, libraryKeys, error, onChange, onRemove }
         {typed && (
           <Segment
             title="Goes off"
+            chosen={chosen.has("timing")}
+            begin={rule === "timing"}
             value={
               closes ? (
                 <span className="closing-keys">
@@ -117,6 +131,7 @@ export function AnatomyStrip({ trigger, libraryKeys, error, onChange, onRemove }
         {typed && (
           <Segment
             title="Stays behind"
+            chosen={chosen.has("keep")}
             value={closes ? (trigger.keepClosingKey === false ? "nothing" : "the closing key") : "no closing key"}
           >
             {closes ? (
@@ -134,7 +149,7 @@ export function AnatomyStrip({ trigger, libraryKeys, error, onChange, onRemove }
             )}
           </Segment>
         )}
-        <Segment title="Works" value={scopeWords(trigger)}>
+        <Segment title="Works" value={scopeWords(trigger)} chosen={chosen.has("scope")} begin={rule === "scope"}>
           <Choice
             words={scopes}
             value={scope.mode}
@@ -169,8 +184,9 @@ export function AnatomyStrip({ trigger, libraryKeys, error, onChange, onRemove }
   );
 }
 
-function Segment(props: { title: string; value: ReactNode; className?: string; children: ReactNode }) {
-  const [open, setOpen] = useState(false);
+/** One place of the strip; what was not chosen but holds anyway is shown paler. */
+function Segment(props: { title: string; value: ReactNode; chosen: boolean; begin?: boolean; children: ReactNode }) {
+  const [open, setOpen] = useState(props.begin ?? false);
   return (
     <Popover
       open={open}
@@ -179,7 +195,7 @@ function Segment(props: { title: string; value: ReactNode; className?: string; c
       placement="bottomLeft"
       content={<div className="segment-card">{props.children}</div>}
     >
-      <button type="button" className={`segment ${props.className ?? ""}`} aria-expanded={open}>
+      <button type="button" className={props.chosen ? "segment chosen" : "segment"} aria-expanded={open}>
         <span className="segment-title">{props.title}</span>
         <span className="segment-value">{props.value}</span>
       </button>

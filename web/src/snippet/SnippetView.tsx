@@ -1,13 +1,14 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Input, Modal } from "antd";
-import { useMemo } from "react";
-import { Link, useParams } from "react-router";
-import { api, unwrap, type SnippetAnswer, type TriggerDocument } from "../api/client";
+import { useEffect, useMemo, useState } from "react";
+import { Link, useParams, useSearchParams } from "react-router";
+import { api, unwrap, type SnippetAnswer, type SnippetDocument, type TriggerDocument } from "../api/client";
 import { keys, useLibraries } from "../api/queries";
 import { BodyEditor } from "../bodies/BodyEditor";
 import { BodyRehearsal } from "../bodies/BodyRehearsal";
 import { AnatomyStrip } from "./AnatomyStrip";
-import { defaultClosingKeys } from "./ruleWords";
+import { Prospects } from "./Prospects";
+import { defaultClosingKeys, defaultEdge } from "./ruleWords";
 import { useAutosave, type SaveState } from "./useAutosave";
 import "./snippet.css";
 
@@ -36,6 +37,9 @@ function SnippetPage({ loaded }: { loaded: SnippetAnswer }) {
   const { data: tree } = useLibraries();
   const library = tree?.libraries.find((other) => other.id === loaded.libraryId);
   const triggers = draft.triggers ?? [];
+  const prospects = useProspects(loaded.id, draft);
+  const [address] = useSearchParams();
+  const [wanted] = useState(() => ({ trigger: address.get("trigger"), rule: address.get("rule") ?? undefined }));
   const errorAt = (field: string) =>
     state.kind === "refused" ? (state.error.at(`snippet.${field}`) ?? state.error.at(field)) : undefined;
 
@@ -89,17 +93,41 @@ function SnippetPage({ loaded }: { loaded: SnippetAnswer }) {
         )}
         {!draft.enabled && <p className="caution">This snippet is off.</p>}
         {triggers.map((trigger, at) => (
-          <AnatomyStrip
-            key={at}
-            trigger={trigger}
-            libraryKeys={libraryKeys}
-            error={errorAt(`triggers[${at}].text`) ?? errorAt(`triggers[${at}].closingKeys`)}
-            onChange={(part) => setTrigger(at, part)}
-            onRemove={() => change({ triggers: triggers.filter((_, index) => index !== at) })}
-          />
+          <div key={at} className="strip-with-prospects">
+            <AnatomyStrip
+              trigger={trigger}
+              libraryKeys={libraryKeys}
+              error={
+                errorAt(`triggers[${at}].text`) ??
+                errorAt(`triggers[${at}].closingKeys`) ??
+                (trigger.text ? (prospects?.[at]?.error ?? undefined) : undefined)
+              }
+              rule={loaded.snippet.triggers?.[at]?.text === wanted.trigger ? wanted.rule : undefined}
+              onChange={(part) => setTrigger(at, part)}
+              onRemove={() => change({ triggers: triggers.filter((_, index) => index !== at) })}
+            />
+            <Prospects
+              snippetId={loaded.id}
+              name={draft.name ?? ""}
+              trigger={trigger}
+              at={at}
+              prospects={prospects?.[at]}
+              onTake={(text) => setTrigger(at, { text, leftEdge: defaultEdge(text) })}
+            />
+          </div>
         ))}
         {triggers.length === 0 && <p className="soft">Nothing yet: add an abbreviation to type.</p>}
-        <Button onClick={() => change({ triggers: [...triggers, newAbbreviation] })}>Add an abbreviation</Button>
+        <div className="add-triggers">
+          <Button onClick={() => change({ triggers: [...triggers, newAbbreviation] })}>Add an abbreviation</Button>
+          <Button onClick={() => change({ triggers: [...triggers, { ...newAbbreviation, kind: "hotkey", text: "" }] })}>
+            Add a hotkey
+          </Button>
+          <Button
+            onClick={() => change({ triggers: [...triggers, { ...newAbbreviation, kind: "pattern", text: "" }] })}
+          >
+            Add a pattern
+          </Button>
+        </div>
       </section>
 
       <section aria-labelledby="rehearsal">
@@ -146,7 +174,21 @@ const newAbbreviation: TriggerDocument = {
   scope: { mode: "everywhere", apps: [] },
 };
 
-const defaultEdge = (text: string) => (text === "" || /^[\p{L}\p{N}]/u.test(text) ? "word" : "space");
+/** What the engine says of each trigger as it stands on the page; asked a moment after the last change. */
+function useProspects(snippetId: number, snippet: SnippetDocument) {
+  const [asked, setAsked] = useState(snippet);
+  useEffect(() => {
+    const timer = setTimeout(() => setAsked(snippet), 150);
+    return () => clearTimeout(timer);
+  }, [snippet]);
+  const { data } = useQuery({
+    queryKey: ["prospects", snippetId, asked],
+    queryFn: () => unwrap(api.POST("/api/safety/draft", { body: { snippetId, snippet: asked } })),
+    placeholderData: (before) => before,
+    gcTime: 0,
+  });
+  return data?.triggers;
+}
 
 function Version({ title, snippet }: { title: string; snippet: SnippetAnswer["snippet"] }) {
   return (

@@ -54,3 +54,20 @@ export function scopeWords({ scope }: TriggerDocument): string {
 export const defaultClosingKeys = [" ", "Tab", "Enter", ...graphemes(".,;:!?)]}\"'’”/-–—")];
 
 export const keyLabel = (key: string): string => (key === " " ? "Space" : key);
+
+/** The left edge a trigger has unless it says otherwise. */
+export const defaultEdge = (text: string): "word" | "space" =>
+  text === "" || /^[\p{L}\p{N}]/u.test(text) ? "word" : "space";
+
+/** The rules of a trigger that are not what they would be without a word said. */
+export function chosenRules(trigger: TriggerDocument): Set<"leftEdge" | "case" | "timing" | "keep" | "scope"> {
+  const chosen = new Set<"leftEdge" | "case" | "timing" | "keep" | "scope">();
+  const timing = trigger.timing ?? "closing-key";
+  if (trigger.leftEdge && trigger.leftEdge !== defaultEdge(trigger.text ?? "")) chosen.add("leftEdge");
+  if (trigger.case && trigger.case !== "either") chosen.add("case");
+  if (timing !== "closing-key" || trigger.closingKeys) chosen.add("timing");
+  if (timing !== "at-once" && (trigger.keepClosingKey ?? true) !== (timing !== "double-closing-key"))
+    chosen.add("keep");
+  if (trigger.scope?.mode && trigger.scope.mode !== "everywhere") chosen.add("scope");
+  return chosen;
+}

@@ -14,6 +14,9 @@ export interface Field {
 
 export interface Decided {
   place: string;
+  app: string;
+  /** Whether the field hides what is typed; such keys are not to be shown or kept. */
+  secret: boolean;
   key: string;
   decision: Decision;
 }
@@ -238,7 +241,9 @@ export class TypingSession {
   private async apply(field: Field, key: string, held: boolean, decision: Decision): Promise<void> {
     this.rest();
     this.hint = decision.hint !== null;
-    if (decision.trace) for (const listener of this.listeners) listener({ place: field.place, key, decision });
+    if (decision.trace)
+      for (const listener of this.listeners)
+        listener({ place: field.place, app: field.app, secret: field.kind === "secret", key, decision });
     switch (decision.kind) {
       case "deliver":
       case "take-back":

@@ -1,0 +1,14 @@
+import { expect, type Page } from "@playwright/test";
+
+/** The ids of stored snippets by name. */
+export async function snippetId(page: Page, name: string): Promise<number> {
+  const tree = JSON.stringify(await (await page.request.get("/api/libraries")).json());
+  const id = new RegExp(`"id":(\\d+),"version":\\d+,"name":"${name}"`).exec(tree)?.[1];
+  return Number(id);
+}
+
+/** Opens the page of the snippet with a name, wherever it lies. */
+export async function openSnippet(page: Page, name: string): Promise<void> {
+  await page.goto(`/snippets/${await snippetId(page, name)}`);
+  await expect(page.getByRole("textbox", { name: "What goes in" })).toBeVisible();
+}

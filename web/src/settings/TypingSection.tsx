@@ -1,0 +1,41 @@
+import { useQuery } from "@tanstack/react-query";
+import { App, Checkbox } from "antd";
+import { api, unwrap, type TypingSettings } from "../api/client";
+import { queryClient } from "../api/queries";
+import { ChordInput } from "../snippet/ChordInput";
+import "../snippet/snippet.css";
+
+const key = ["settings", "typing"];
+
+/** How the engine treats what is typed. */
+export function TypingSection() {
+  const { message } = App.useApp();
+  const { data } = useQuery({ queryKey: key, queryFn: () => unwrap(api.GET("/api/settings/typing")) });
+  if (!data) return null;
+  const save = async (part: Partial<TypingSettings>) => {
+    try {
+      queryClient.setQueryData(key, await unwrap(api.PUT("/api/settings/typing", { body: { ...data, ...part } })));
+      void message.success("Saved");
+    } catch (problem) {
+      void message.error((problem as Error).message, 6);
+    }
+  };
+  return (
+    <section aria-labelledby="typing">
+      <h2 id="typing">Typing</h2>
+      <div className="typing-setting">
+        <Checkbox checked={data.takeBack} onChange={(event) => void save({ takeBack: event.target.checked })}>
+          Take a text back right after it went in, with
+        </Checkbox>
+        <ChordInput
+          label="Take-back chord"
+          chord={data.takeBackChord}
+          onChange={(takeBackChord) => void save({ takeBackChord })}
+        />
+      </div>
+      <Checkbox checked={data.hints} onChange={(event) => void save({ hints: event.target.checked })}>
+        Show what an abbreviation would become while it waits for its closing key
+      </Checkbox>
+    </section>
+  );
+}

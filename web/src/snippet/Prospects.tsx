@@ -1,0 +1,100 @@
+import { Button, Popover } from "antd";
+import { useState } from "react";
+import type { DraftTrigger, TriggerDocument } from "../api/client";
+import { Grade } from "../safety/Grade";
+import { Keys } from "../safety/Keys";
+import { OverlapSentence, Shown } from "../safety/OverlapSentence";
+import { perTenThousand } from "../safety/safetyWords";
+import { Suggestions } from "../safety/Suggestions";
+import { ReasonText } from "../typing/TraceText";
+import "../safety/safety.css";
+
+interface Props {
+  snippetId: number;
+  name: string;
+  trigger: TriggerDocument;
+  at: number;
+  /** What the engine says of the trigger as it stands; undefined while it is asked. */
+  prospects: DraftTrigger | undefined;
+  onTake: (text: string) => void;
+}
+
+/** What is to be expected of a trigger: how often it goes off by accident, what it gets in the way of, and what its keys do. */
+export function Prospects({ snippetId, name, trigger, at, prospects, onTake }: Props) {
+  const [open, setOpen] = useState(false);
+  const forecast = prospects?.forecast;
+  return (
+    <div className="prospects">
+      <div className="prospect-line">
+        {forecast && (
+          <span className="forecast-line">
+            <Grade grade={forecast.grade} />
+            {forecast.per10kWords > 0 ? (
+              <span className="soft">
+                goes off by accident {perTenThousand(forecast.per10kWords)} × in 10 000 words
+                {forecast.words.length > 0 && (
+                  <>
+                    :{" "}
+                    {forecast.words
+                      .slice(0, 5)
+                      .map(({ word }) => word)
+                      .join(", ")}
+                    {forecast.words.length > 5 && " …"}
+                  </>
+                )}
+              </span>
+            ) : (
+              <span className="soft">ordinary text never sets it off</span>
+            )}
+          </span>
+        )}
+        {trigger.kind === "abbreviation" && (
+          <Popover
+            trigger="click"
+            placement="bottomLeft"
+            open={open}
+            onOpenChange={setOpen}
+            destroyOnHidden
+            content={
+              <Suggestions
+                name={name}
+                snippetId={snippetId}
+                trigger={trigger}
+                at={at}
+                onTake={(text) => {
+                  setOpen(false);
+                  onTake(text);
+                }}
+              />
+            }
+          >
+            <Button size="small" type="text" className="suggest">
+              Suggest
+            </Button>
+          </Popover>
+        )}
+      </div>
+      {prospects?.overlaps.map((overlap, index) => (
+        <div key={index} className="prospect-line overlap-line" role="note">
+          <span className="caution">Overlap</span>
+          <OverlapSentence overlap={overlap} own={snippetId} />
+        </div>
+      ))}
+      {prospects?.tries.map((tried, index) => (
+        <div key={index} className="prospect-line try-line">
+          <span className="soft">{index === 0 ? "Try it" : ""}</span>
+          <Keys keys={tried.keys} />
+          {tried.wentOff ? (
+            <span>
+              → <Shown text={tried.text} />
+            </span>
+          ) : (
+            <span className="soft">
+              <ReasonText why={tried.why} />
+            </span>
+          )}
+        </div>
+      ))}
+    </div>
+  );
+}
