@@ -6,3 +6,4 @@ Console.WriteLine();
 Keystrokes.Print();
 Edits.Print();
 BodyWork.Print();
+SafetyWork.Print();

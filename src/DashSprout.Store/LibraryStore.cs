@@ -1,6 +1,7 @@
 using Dapper;
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
+using DashSprout.Core.Triggers;
 using Microsoft.Data.Sqlite;
 
 namespace DashSprout.Store;
@@ -32,15 +33,16 @@ public sealed class LibraryStore(Database database)
     /// <summary>Everything that is not deleted, each kind in its order.</summary>
     public Contents Load()
     {
+        // Triggers are most of the rows: they are read beside the others, on a connection of their own.
+        var reading = Task.Run(LoadTriggers);
         using var connection = database.Open();
         var libraries = connection.Query<LibraryRow>(
             $"SELECT {LibraryColumns} FROM library WHERE deleted_at IS NULL ORDER BY position, id").ToList();
         var folders = connection.Query<FolderRow>(
             $"SELECT {FolderColumns} FROM folder WHERE deleted_at IS NULL ORDER BY position, id").ToList();
-        var triggers = connection.Query<TriggerRow>(
-            $"SELECT {TriggerColumns} FROM trigger_rule ORDER BY snippet_id, position").ToLookup(row => row.SnippetId);
         var snippets = connection.Query<SnippetRow>(
             $"SELECT {SnippetColumns} FROM snippet WHERE deleted_at IS NULL ORDER BY position, id").ToList();
+        var triggers = reading.GetAwaiter().GetResult();
 
         // What lies in something deleted is deleted with it.
         var libraryIds = libraries.Select(row => row.Id).ToHashSet();
@@ -54,7 +56,27 @@ public sealed class LibraryStore(Database database)
         return new Contents(
             [.. libraries.Select(row => row.ToStored())],
             [.. folders.Where(row => libraryIds.Contains(row.LibraryId) && Reached(row.Id)).Select(row => row.ToStored())],
-            [.. snippets.Where(row => libraryIds.Contains(row.LibraryId) && Reached(row.FolderId)).Select(row => row.ToStored(triggers[row.Id]))]);
+            [.. snippets.Where(row => libraryIds.Contains(row.LibraryId) && Reached(row.FolderId)).Select(row => row.ToStored(triggers.GetValueOrDefault(row.Id) ?? EquatableList<Trigger>.Empty))]);
+    }
+
+    private Dictionary<long, EquatableList<Trigger>> LoadTriggers()
+    {
+        using var connection = database.Open();
+        var triggers = new Dictionary<long, EquatableList<Trigger>>();
+        var some = new List<Trigger>();
+        var of = 0L;
+        foreach (var row in connection.Query<TriggerRow>($"SELECT {TriggerColumns} FROM trigger_rule ORDER BY snippet_id, position", buffered: false))
+        {
+            if (row.SnippetId != of && some.Count > 0)
+            {
+                triggers.Add(of, new(some));
+                some.Clear();
+            }
+            of = row.SnippetId;
+            some.Add(row.ToTrigger());
+        }
+        if (some.Count > 0) triggers.Add(of, new(some));
+        return triggers;
     }
 
     /// <summary>Adds libraries with all that is in them, at the end.</summary>
@@ -272,5 +294,5 @@ public sealed class LibraryStore(Database database)
 
     private static StoredSnippet Snippet(SqliteConnection connection, long id) =>
         connection.QuerySingle<SnippetRow>($"SELECT {SnippetColumns} FROM snippet WHERE id = @id", new { id })
-            .ToStored(connection.Query<TriggerRow>($"SELECT {TriggerColumns} FROM trigger_rule WHERE snippet_id = @id ORDER BY position", new { id }));
+            .ToStored(new(connection.Query<TriggerRow>($"SELECT {TriggerColumns} FROM trigger_rule WHERE snippet_id = @id ORDER BY position", new { id }).Select(row => row.ToTrigger())));
 }

@@ -59,10 +59,10 @@ internal sealed class SnippetRow
     public string BodyKind { get; init; } = "";
     public string Body { get; init; } = "";
 
-    public StoredSnippet ToStored(IEnumerable<TriggerRow> triggers) => new(Id, Version, Position, new Place(LibraryId, FolderId), new Snippet(
+    public StoredSnippet ToStored(EquatableList<Trigger> triggers) => new(Id, Version, Position, new Place(LibraryId, FolderId), new Snippet(
         Name, Enabled, Note, Private, Words.Parse<DeliveryWay>("delivery", Delivery), LeaveOnClipboard,
         BodyKind == "html" ? new Body.Html(Body) : new Body.Plain(Body),
-        new(triggers.Select(trigger => trigger.ToTrigger()))));
+        triggers));
 
     public static object Values(Snippet snippet) => new
     {

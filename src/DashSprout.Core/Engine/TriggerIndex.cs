@@ -56,6 +56,19 @@ public sealed class TriggerIndex
     /// <summary>The triggers of one snippet, in its order.</summary>
     public IReadOnlyList<ActiveTrigger> TriggersOf(long snippetId) => bySnippet.TryGetValue(snippetId, out var triggers) ? triggers : [];
 
+    /// <summary>Whether a shorter active abbreviation begins a trigger's text.</summary>
+    internal bool HasOneThatBegins(ActiveTrigger trigger)
+    {
+        TrieNode? node = Forward;
+        foreach (var unit in trigger.Folded.AsSpan()[..Math.Max(0, trigger.Folded.Length - 1)])
+        {
+            node = node.Child(unit);
+            if (node is null) return false;
+            if (node.Entries.Length > 0) return true;
+        }
+        return false;
+    }
+
     /// <summary>The triggers that are not in this index any more, and those that are new in it, since an older one.</summary>
     internal (IReadOnlyList<ActiveTrigger> Gone, IReadOnlyList<ActiveTrigger> Came) Since(TriggerIndex older)
     {
@@ -103,7 +116,9 @@ public sealed class TriggerIndex
             }
         }
         var rest = others.ToIndex();
-        return new TriggerIndex(bySnippet.ToImmutable(), TrieNode.Of(backward), TrieNode.Of(forward), TrieNode.Of(off),
+        var building = Task.Run(() => TrieNode.Of(backward));
+        var forwardTree = TrieNode.Of(forward);
+        return new TriggerIndex(bySnippet.ToImmutable(), building.GetAwaiter().GetResult(), forwardTree, TrieNode.Of(off),
             rest.Patterns, rest.Hotkeys, closing.With(rest.AnyClosingKey));
     }
 

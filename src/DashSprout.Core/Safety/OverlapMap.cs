@@ -36,11 +36,12 @@ public sealed class OverlapMap
         var (gone, came) = next.Since(index);
         if (gone.Count == 0 && came.Count == 0) return this;
         var changed = gone.Concat(came).Where(trigger => trigger.Placed.Active).ToList();
+        var beginners = changed.ToDictionary(trigger => trigger, trigger => next.HasOneThatBegins(trigger) || index.HasOneThatBegins(trigger));
         var touched = came.Where(trigger => trigger.Placed.Active).ToHashSet();
         // With many changes, asking each pair costs more than typing all again.
         var all = changed.Count > 200;
         foreach (var other in next.All)
-            if (other.Placed.Active && (all || changed.Exists(trigger => !ReferenceEquals(other, trigger) && OverlapSearch.MayBeBeatenBy(other, trigger))))
+            if (other.Placed.Active && (all || changed.Exists(trigger => !ReferenceEquals(other, trigger) && OverlapSearch.MayBeBeatenBy(other, trigger, beginners[trigger]))))
                 touched.Add(other);
 
         var search = new OverlapSearch(next);

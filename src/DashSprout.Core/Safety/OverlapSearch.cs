@@ -40,33 +40,35 @@ public sealed class OverlapSearch
     {
         if (!trigger.Placed.Active) return [];
         var overlaps = Losing(trigger).ToList();
+        var givenWayTo = index.HasOneThatBegins(trigger);
         foreach (var other in index.All)
-            if (!ReferenceEquals(other, trigger) && other.Placed.Active && MayBeBeatenBy(other, trigger))
+            if (!ReferenceEquals(other, trigger) && other.Placed.Active && MayBeBeatenBy(other, trigger, givenWayTo))
                 overlaps.AddRange(Losing(other).Where(overlap => ReferenceEquals(overlap.Winner, trigger)));
         return overlaps;
     }
 
     /// <summary>Whether the second could keep the first from going off; cheap, and true too often rather than too seldom.</summary>
-    internal static bool MayBeBeatenBy(ActiveTrigger other, ActiveTrigger trigger) =>
+    /// <param name="givenWayTo">Whether a shorter one may give way to the second, which matters where it only begins.</param>
+    internal static bool MayBeBeatenBy(ActiveTrigger other, ActiveTrigger trigger, bool givenWayTo) =>
         trigger.Trigger is Trigger.Pattern || other.Trigger is Trigger.Pattern
         || (trigger.Trigger is Trigger.Hotkey one ? other.Trigger is Trigger.Hotkey two && one.Chord == two.Chord
-            : ReachesInto(other, trigger.Folded));
+            : ReachesInto(other, trigger.Folded, givenWayTo));
 
-    /// <summary>Whether a text stands in what one types for a trigger, its closing keys included, or begins at its end.</summary>
-    private static bool ReachesInto(ActiveTrigger trigger, string folded)
+    /// <summary>Whether a text stands in what one types for a trigger, its closing keys included, or begins there.</summary>
+    private static bool ReachesInto(ActiveTrigger trigger, string folded, bool beginningCounts)
     {
-        if (Meet(trigger.Folded, folded)) return true;
+        if (Meet(trigger.Folded)) return true;
         foreach (var closing in trigger.ClosingKeys.Keys)
         {
             if (!folded.Contains(closing.Text, StringComparison.OrdinalIgnoreCase)) continue;
             var end = CaseFolding.Fold(closing.Text);
-            if (Meet(trigger.Folded + end, folded) || Meet(trigger.Folded + end + end, folded)) return true;
+            if (Meet(trigger.Folded + end) || Meet(trigger.Folded + end + end)) return true;
         }
         return false;
 
-        // The second matters too when it only begins at the end of the first: something may give way to it there.
-        static bool Meet(string typed, string folded)
+        bool Meet(string typed)
         {
+            if (!beginningCounts) return typed.Contains(folded, StringComparison.Ordinal);
             for (var start = 0; start < typed.Length; start++)
             {
                 var length = Math.Min(typed.Length - start, folded.Length);
@@ -94,17 +96,21 @@ public sealed class OverlapSearch
     {
         var overlaps = new List<Overlap>();
         var closings = loser.Rules!.Timing == Timing.AtOnce ? [] : loser.ClosingKeys.Keys;
+        var meetsInside = index.Patterns.Length > 0 || Meets(loser, loser.Folded, 1);
         foreach (var typed in Spellings(loser))
         {
             Key[] letters = [.. Key.ForText(typed)];
-            if (loser.Rules.Timing == Timing.AtOnce) Add(letters);
-            foreach (var closing in closings) Add(loser.Rules.Timing == Timing.DoubleClosingKey ? [.. letters, closing, closing] : [.. letters, closing]);
+            if (loser.Rules.Timing == Timing.AtOnce && meetsInside) Add(letters);
+            foreach (var closing in closings)
+            {
+                Key[] end = loser.Rules.Timing == Timing.DoubleClosingKey ? [closing, closing] : [closing];
+                if (meetsInside || Meets(loser, string.Concat([loser.Folded, .. end.Select(key => CaseFolding.Fold(key.Text))]), loser.Folded.Length + 1)) Add([.. letters, .. end]);
+            }
         }
         return overlaps;
 
         void Add(Key[] keys)
         {
-            if (!MeetsOthers(loser, keys)) return;
             foreach (var overlap in Beaten(loser, keys, firing => KindOf(firing, loser)))
                 if (!overlaps.Exists(known => ReferenceEquals(known.Winner, overlap.Winner) && ReferenceEquals(known.Loser, overlap.Loser))) overlaps.Add(overlap);
         }
@@ -119,12 +125,10 @@ public sealed class OverlapSearch
         return same.Select(entry => entry.Trigger.Text).Prepend(loser.Trigger.Text).Distinct();
     }
 
-    /// <summary>Whether anything else could match within the keys; most triggers meet nobody.</summary>
-    private bool MeetsOthers(ActiveTrigger trigger, Key[] keys)
+    /// <summary>Whether another abbreviation ends in a text, at a position or behind it; most triggers meet nobody.</summary>
+    private bool Meets(ActiveTrigger trigger, string folded, int from)
     {
-        if (index.Patterns.Length > 0) return true;
-        var folded = CaseFolding.Fold(string.Concat(keys.Select(key => key.Text)));
-        for (var end = 1; end <= folded.Length; end++)
+        for (var end = from; end <= folded.Length; end++)
         {
             TrieNode? node = index.Backward;
             for (var at = end - 1; at >= 0; at--)

@@ -45,7 +45,7 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
 
     /// <summary>Both sets together.</summary>
     public ClosingKeys With(ClosingKeys other) =>
-        ReferenceEquals(this, other) || other.Keys.All(Contains) ? this : new ClosingKeys([.. Keys, .. other.Keys]);
+        Keys.Count == 0 ? other : ReferenceEquals(this, other) || other.Keys.All(Contains) ? this : new ClosingKeys([.. Keys, .. other.Keys]);
 
     /// <inheritdoc/>
     public bool Equals(ClosingKeys? other) => other is not null && all.SetEquals(other.all);

@@ -33,9 +33,11 @@ export function TypingSection() {
           onChange={(takeBackChord) => void save({ takeBackChord })}
         />
       </div>
-      <Checkbox checked={data.hints} onChange={(event) => void save({ hints: event.target.checked })}>
-        Show what an abbreviation would become while it waits for its closing key
-      </Checkbox>
+      <div className="typing-setting">
+        <Checkbox checked={data.hints} onChange={(event) => void save({ hints: event.target.checked })}>
+          Show what an abbreviation would become while it waits for its closing key
+        </Checkbox>
+      </div>
     </section>
   );
 }
