@@ -12,3 +12,12 @@ export async function openSnippet(page: Page, name: string): Promise<void> {
   await page.goto(`/snippets/${await snippetId(page, name)}`);
   await expect(page.getByRole("textbox", { name: "What goes in" })).toBeVisible();
 }
+
+/** Opens the desk and waits until the engine answers. */
+export async function openDesk(page: Page): Promise<void> {
+  await page.goto("/desk");
+  await page.getByRole("textbox", { name: "Letter" }).click();
+  await page.keyboard.press("x");
+  await expect(page.getByLabel("Keys, latest first").locator("li").first()).toBeVisible();
+  await page.keyboard.press("Backspace");
+}

@@ -1,15 +1,7 @@
 import { expect, test, type Page } from "@playwright/test";
+import { openDesk } from "./app";
 
 const letter = (page: Page) => page.getByRole("textbox", { name: "Letter" });
-
-/** Opens the desk and waits until the engine answers. */
-async function openDesk(page: Page): Promise<void> {
-  await page.goto("/desk");
-  await letter(page).click();
-  await page.keyboard.press("x");
-  await expect(page.getByLabel("Keys, latest first").locator("li").first()).toBeVisible();
-  await page.keyboard.press("Backspace");
-}
 
 test("text goes in where one types, and the caret stands behind it", async ({ page }) => {
   await openDesk(page);

@@ -82,17 +82,18 @@ public sealed class LibraryStore(Database database)
     /// <summary>Adds libraries with all that is in them, at the end.</summary>
     public IReadOnlyList<long> Add(IEnumerable<Library> libraries) => database.InTransaction<IReadOnlyList<long>>(connection =>
     {
-        var ids = libraries.Select(library => Insert(connection, library)).ToList();
+        var ids = libraries.Select(library => Insert(connection, library, fromFile: false)).ToList();
         foreach (var id in ids) RequireOwnName(connection, ItemKind.Library, id);
         return ids;
     });
 
     /// <summary>Deletes some libraries and adds others in one step; the first ones take the deleted ones' positions.</summary>
-    public void Replace(IReadOnlyList<long> replaced, IReadOnlyList<Library> libraries, DateTimeOffset now) => database.InTransaction(connection =>
+    /// <param name="fromFile">Whether they come from a file, so that what they open is shown first.</param>
+    public void Replace(IReadOnlyList<long> replaced, IReadOnlyList<Library> libraries, bool fromFile, DateTimeOffset now) => database.InTransaction(connection =>
     {
         var positions = connection.Query<int>("SELECT position FROM library WHERE id IN @replaced ORDER BY position", new { replaced }).ToList();
         foreach (var id in replaced) SetDeleted(connection, ItemKind.Library, id, now.ToString("O"), "deleted_at IS NULL");
-        var ids = libraries.Select(library => Insert(connection, library)).ToList();
+        var ids = libraries.Select(library => Insert(connection, library, fromFile)).ToList();
         foreach (var (id, position) in ids.Zip(positions)) connection.Execute("UPDATE library SET position = @position WHERE id = @id", new { id, position });
         foreach (var id in ids) RequireOwnName(connection, ItemKind.Library, id);
         return true;
@@ -109,7 +110,7 @@ public sealed class LibraryStore(Database database)
     /// <summary>Adds a snippet at the end of a place.</summary>
     public StoredSnippet AddSnippet(Place place, Snippet snippet) => database.InTransaction(connection =>
     {
-        var id = InsertSnippet(connection, place, snippet);
+        var id = InsertSnippet(connection, place, snippet, fromFile: false);
         RequireOwnName(connection, ItemKind.Snippet, id);
         return Snippet(connection, id);
     });
@@ -147,7 +148,7 @@ public sealed class LibraryStore(Database database)
         values.AddDynamicParams(new { id, version });
         var changed = connection.Execute("""
             UPDATE snippet SET name = @Name, name_key = @nameKey, enabled = @Enabled, note = @Note, private = @Private, delivery = @delivery,
-                leave_on_clipboard = @LeaveOnClipboard, body_kind = @bodyKind, body = @body, version = version + 1
+                leave_on_clipboard = @LeaveOnClipboard, body_kind = @bodyKind, body = @body, words = @words, version = version + 1
             WHERE id = @id AND version = @version AND deleted_at IS NULL
             """, values);
         if (changed == 0) throw NotSaved(connection, ItemKind.Snippet, id);
@@ -240,7 +241,7 @@ public sealed class LibraryStore(Database database)
         _ => "snippet",
     };
 
-    private static long Insert(SqliteConnection connection, Library library)
+    private static long Insert(SqliteConnection connection, Library library, bool fromFile)
     {
         var id = connection.ExecuteScalar<long>("""
             INSERT INTO library (name, name_key, position, enabled, closing_keys, caps_lock_shouts, backspace_takes_back)
@@ -248,16 +249,16 @@ public sealed class LibraryStore(Database database)
             RETURNING id
             """, LibraryRow.Values(library.Name, library.Enabled, library.Rules));
         var place = new Place(id, null);
-        foreach (var folder in library.Folders) Insert(connection, place, folder);
-        foreach (var snippet in library.Snippets) InsertSnippet(connection, place, snippet);
+        foreach (var folder in library.Folders) Insert(connection, place, folder, fromFile);
+        foreach (var snippet in library.Snippets) InsertSnippet(connection, place, snippet, fromFile);
         return id;
     }
 
-    private static void Insert(SqliteConnection connection, Place above, Folder folder)
+    private static void Insert(SqliteConnection connection, Place above, Folder folder, bool fromFile)
     {
         var place = above with { FolderId = InsertFolder(connection, above, folder.Name) };
-        foreach (var inner in folder.Folders) Insert(connection, place, inner);
-        foreach (var snippet in folder.Snippets) InsertSnippet(connection, place, snippet);
+        foreach (var inner in folder.Folders) Insert(connection, place, inner, fromFile);
+        foreach (var snippet in folder.Snippets) InsertSnippet(connection, place, snippet, fromFile);
     }
 
     private static long InsertFolder(SqliteConnection connection, Place place, string name) => connection.ExecuteScalar<long>("""
@@ -266,14 +267,14 @@ public sealed class LibraryStore(Database database)
         RETURNING id
         """, new { place.LibraryId, place.FolderId, name, nameKey = NameKey(name) });
 
-    private static long InsertSnippet(SqliteConnection connection, Place place, Snippet snippet)
+    private static long InsertSnippet(SqliteConnection connection, Place place, Snippet snippet, bool fromFile)
     {
         var values = new DynamicParameters(SnippetRow.Values(snippet));
-        values.AddDynamicParams(new { place.LibraryId, place.FolderId });
+        values.AddDynamicParams(new { place.LibraryId, place.FolderId, fromFile });
         var id = connection.ExecuteScalar<long>("""
-            INSERT INTO snippet (library_id, folder_id, name, name_key, position, enabled, note, private, delivery, leave_on_clipboard, body_kind, body)
+            INSERT INTO snippet (library_id, folder_id, name, name_key, position, enabled, note, private, delivery, leave_on_clipboard, body_kind, body, words, from_file)
             VALUES (@LibraryId, @FolderId, @Name, @nameKey, (SELECT coalesce(max(position), -1) + 1 FROM snippet WHERE library_id = @LibraryId AND folder_id IS @FolderId),
-                @Enabled, @Note, @Private, @delivery, @LeaveOnClipboard, @bodyKind, @body)
+                @Enabled, @Note, @Private, @delivery, @LeaveOnClipboard, @bodyKind, @body, @words, @fromFile)
             RETURNING id
             """, values);
         InsertTriggers(connection, id, snippet);

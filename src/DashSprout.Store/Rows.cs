@@ -75,6 +75,7 @@ internal sealed class SnippetRow
         snippet.LeaveOnClipboard,
         bodyKind = snippet.Body is Body.Html ? "html" : "plain",
         body = snippet.Body.Source,
+        words = Sketch.Of(snippet.Body),
     };
 }
 

@@ -57,6 +57,34 @@ public sealed class SafetyStore(Database database)
         ];
     }
 
+    /// <summary>How often and when last each snippet went off.</summary>
+    public IReadOnlyList<(long SnippetId, int Fired, DateTimeOffset LastAt)> Uses()
+    {
+        using var connection = database.Open();
+        return
+        [
+            .. connection.Query<(long SnippetId, long Fired, string LastAt)>("SELECT snippet_id, sum(fired), max(last_at) FROM firing_record GROUP BY snippet_id")
+                .Select(row => (row.SnippetId, (int)row.Fired, DateTimeOffset.Parse(row.LastAt, System.Globalization.CultureInfo.InvariantCulture))),
+        ];
+    }
+
+    /// <summary>Whether a snippet may open something without asking: it was made here, or the user has confirmed it once.</summary>
+    public bool MayOpen(long snippetId, string target)
+    {
+        using var connection = database.Open();
+        return connection.ExecuteScalar<bool>("""
+            SELECT NOT EXISTS (SELECT 1 FROM snippet WHERE id = @snippetId AND from_file)
+                OR EXISTS (SELECT 1 FROM confirmed_target WHERE snippet_id = @snippetId AND target = @target)
+            """, new { snippetId, target });
+    }
+
+    /// <summary>Remembers that a snippet may open something.</summary>
+    public void ConfirmOpen(long snippetId, string target)
+    {
+        using var connection = database.Open();
+        connection.Execute("INSERT OR IGNORE INTO confirmed_target VALUES (@snippetId, @target)", new { snippetId, target });
+    }
+
     /// <summary>Forgets the record of a trigger.</summary>
     public void Forget(long snippetId, string triggerText)
     {

@@ -354,7 +354,7 @@ public static partial class BodyParser
 
         private Inline Slot(IElement element)
         {
-            Allow(element, "name", "data-trim", "data-group", "data-ref", "data-for");
+            Allow(element, "name", "data-trim", "data-group", "data-ref", "data-for", "data-app", "data-field");
             switch (element.GetAttribute("name"))
             {
                 case "clipboard": return new Inline.Clipboard(element.HasAttribute("data-trim"));
@@ -372,9 +372,17 @@ public static partial class BodyParser
                         && period.ToDuration() is var wait && wait >= Duration.Zero && wait <= Duration.FromMinutes(1))
                         return new Inline.Wait(wait);
                     throw new InvalidInputException("body", $"“{time}” is no pause of at most a minute. Write for example PT0.3S.");
+                case "go-to":
+                    return new Inline.GoTo(Named(element, "data-app"), Named(element, "data-field"));
                 case var other:
-                    throw new InvalidInputException("body", $"A slot named “{other}” is not known here. Use clipboard, selection, match, snippet, uuid or wait.");
+                    throw new InvalidInputException("body", $"A slot named “{other}” is not known here. Use clipboard, selection, match, snippet, uuid, wait or go-to.");
             }
+        }
+
+        private static string Named(IElement element, string attribute)
+        {
+            var name = element.GetAttribute(attribute)?.Trim() ?? "";
+            return name.Length is > 0 and <= 80 ? name : throw new InvalidInputException("body", $"{attribute} must name something in at most 80 characters.");
         }
 
         private static int Whole(IElement element, string attribute, int standard, int least, int most)

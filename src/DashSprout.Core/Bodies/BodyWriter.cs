@@ -161,6 +161,9 @@ public static class BodyWriter
             case Inline.Wait wait:
                 html.Append("<slot name=\"wait\"").Append(Attribute("data-for", PeriodPattern.NormalizingIso.Format(NodaTime.Period.FromNanoseconds((long)wait.For.TotalNanoseconds)))).Append("></slot>");
                 break;
+            case Inline.GoTo goTo:
+                html.Append("<slot name=\"go-to\"").Append(Attribute("data-app", goTo.App)).Append(Attribute("data-field", goTo.FieldName)).Append("></slot>");
+                break;
             case Inline.Open open: html.Append("<a data-open=\"\"").Append(Attribute("href", open.Target)).Append("></a>"); break;
         }
     }

@@ -103,6 +103,9 @@ public abstract record Piece
 
     /// <summary>A pause that is made here.</summary>
     public sealed record Wait(Duration For) : Piece;
+
+    /// <summary>Another field gets the focus here.</summary>
+    public sealed record GoTo(string App, string Field) : Piece;
 }
 
 /// <summary>A line of text in its blocks, outermost first; the last frame is its own.</summary>
@@ -125,7 +128,11 @@ public sealed record Flow(IReadOnlyList<Leaf> Leaves)
     public static Flow OfText(string text) => new([.. text.Split('\n').Select(line => new Leaf(
         [new Frame(FrameKind.Paragraph)], line.Length == 0 ? [] : [new Piece.Words(line, EquatableList<Mark>.Empty)]))]);
 
-    /// <summary>The parts between the key presses and pauses, with what comes after each part; null after the last.</summary>
+    /// <summary>The same text without formatting and blocks, as one would type it.</summary>
+    public Flow Unformatted() => new([.. Leaves.Select(leaf => new Leaf(
+        [new Frame(FrameKind.Paragraph)], [.. leaf.Pieces.Select(piece => piece is Piece.Words words ? words with { Marks = EquatableList<Mark>.Empty } : piece)]))]);
+
+    /// <summary>The parts between the key presses, pauses and changes of field, with what comes after each part; null after the last.</summary>
     public IEnumerable<(Flow Part, Piece? Then)> Split()
     {
         var leaves = new List<Leaf>();
@@ -134,7 +141,7 @@ public sealed record Flow(IReadOnlyList<Leaf> Leaves)
             var pieces = new List<Piece>();
             foreach (var piece in leaf.Pieces)
             {
-                if (piece is not (Piece.KeyPress or Piece.Wait))
+                if (piece is not (Piece.KeyPress or Piece.Wait or Piece.GoTo))
                 {
                     pieces.Add(piece);
                     continue;

@@ -102,6 +102,9 @@ public abstract record Inline
     /// <summary>A pause between two steps.</summary>
     public sealed record Wait(Duration For) : Inline;
 
+    /// <summary>Another field of an application gets the focus, by their names.</summary>
+    public sealed record GoTo(string App, string FieldName) : Inline;
+
     /// <summary>Something that is opened and not put in.</summary>
     public sealed record Open(string Target) : Inline;
 }

@@ -154,6 +154,7 @@ public static class Renderer
                     break;
                 case Inline.KeyPress press: pieces.Add(new Piece.KeyPress(press.Key, press.Times)); break;
                 case Inline.Wait wait: pieces.Add(new Piece.Wait(wait.For)); break;
+                case Inline.GoTo goTo: pieces.Add(new Piece.GoTo(goTo.App, goTo.FieldName)); break;
                 case Inline.Open open: Opened.Add(open.Target); break;
             }
         }

@@ -18,9 +18,20 @@ public abstract record DeliveryStep
     public sealed record Delete(int Graphemes) : DeliveryStep;
 
     /// <summary>Put text in at the caret; the caret stands behind it then.</summary>
-    /// <param name="Plain">The text as the field's kind writes it.</param>
+    /// <param name="Plain">The text for a field that takes no formatting, as the field's kind writes it.</param>
     /// <param name="Html">The same for a rich field; null when the field takes no formatting.</param>
     public sealed record PutIn(string Plain, string? Html) : DeliveryStep;
+
+    /// <summary>Put something on the clipboard; what is on it before is remembered until it is restored.</summary>
+    /// <param name="Plain">The plain text.</param>
+    /// <param name="Html">The same with its formatting; null when there is none.</param>
+    public sealed record SetClipboard(string Plain, string? Html) : DeliveryStep;
+
+    /// <summary>Paste what is on the clipboard at the caret.</summary>
+    public sealed record Paste : DeliveryStep;
+
+    /// <summary>Put back on the clipboard what was on it before.</summary>
+    public sealed record RestoreClipboard : DeliveryStep;
 
     /// <summary>Press a key as if it had been typed; it never sets a trigger off.</summary>
     public sealed record Press(Key Key) : DeliveryStep;
@@ -33,6 +44,9 @@ public abstract record DeliveryStep
 
     /// <summary>Let some time pass.</summary>
     public sealed record Wait(Duration For) : DeliveryStep;
+
+    /// <summary>Give the focus to another field, by the application's id and the field's name.</summary>
+    public sealed record GoTo(string App, string Field) : DeliveryStep;
 
     /// <summary>Open an address, document or application.</summary>
     public sealed record Open(string Target) : DeliveryStep;

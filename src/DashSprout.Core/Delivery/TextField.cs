@@ -13,6 +13,8 @@ public sealed class TextField(FieldKind kind)
     private readonly List<Line> lines = [new Line([new Frame(FrameKind.Paragraph)], [])];
     private Place caret;
     private Place anchor;
+    private (string Plain, string? Html) clipboard = ("", null);
+    private (string Plain, string? Html)? remembered;
 
     private readonly record struct Place(int Line, int Cell);
 
@@ -22,6 +24,13 @@ public sealed class TextField(FieldKind kind)
 
     /// <summary>The text in the field.</summary>
     public string Text => Writers.Plain(ToFlow()).Text;
+
+    /// <summary>What is on the clipboard, as plain text.</summary>
+    public string Clipboard
+    {
+        get => clipboard.Plain;
+        init => clipboard = (value, null);
+    }
 
     /// <summary>The HTML of a rich field; null when the field takes no formatting.</summary>
     public string? Html => kind == FieldKind.Rich ? Writers.Rich(ToFlow(), wholeBlocks: true).Text : null;
@@ -73,11 +82,16 @@ public sealed class TextField(FieldKind kind)
         switch (step)
         {
             case DeliveryStep.Delete delete: DeleteBack(delete.Graphemes - heldBack); break;
-            case DeliveryStep.PutIn { Html: { } html }:
-                var tree = BodyParser.Parse(html).Tree;
-                Insert(Renderer.Render(new Body.Html(BodyWriter.Write(tree)), new RenderContext(), Capitals.AsWritten).Flow);
+            case DeliveryStep.PutIn putIn: PutIn(putIn.Plain, putIn.Html); break;
+            case DeliveryStep.SetClipboard set:
+                remembered ??= clipboard;
+                clipboard = (set.Plain, set.Html);
                 break;
-            case DeliveryStep.PutIn putIn: PutIn(putIn.Plain); break;
+            case DeliveryStep.Paste when kind != FieldKind.Secret: PutIn(clipboard.Plain, clipboard.Html); break;
+            case DeliveryStep.RestoreClipboard:
+                clipboard = remembered ?? clipboard;
+                remembered = null;
+                break;
             case DeliveryStep.Press press: Press(press.Key); break;
             case DeliveryStep.MoveBack move: anchor = caret = Back(caret, move.Steps); break;
             case DeliveryStep.SelectBack select: anchor = Back(caret, select.Steps); break;
@@ -86,6 +100,17 @@ public sealed class TextField(FieldKind kind)
 
     /// <summary>Puts plain text in at the caret.</summary>
     public void PutIn(string text) => Insert(Flow.OfText(text));
+
+    private void PutIn(string plain, string? html)
+    {
+        if (kind != FieldKind.Rich || html is null)
+        {
+            PutIn(plain);
+            return;
+        }
+        var tree = BodyParser.Parse(html).Tree;
+        Insert(Renderer.Render(new Body.Html(BodyWriter.Write(tree)), new RenderContext(), Capitals.AsWritten).Flow);
+    }
 
     private void DeleteBack(int count)
     {

@@ -60,7 +60,7 @@ public sealed record RehearsalSetting(string App, FieldKind Field, bool CapsLock
 
 /// <summary>What a rehearsal came to; caret and selection count graphemes of the text.</summary>
 public sealed record RehearsalResult(
-    string Text, string? Html, int Caret, (int Start, int End)? Selection, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices,
+    string Text, string? Html, int Caret, (int Start, int End)? Selection, string Clipboard, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices,
     IReadOnlyList<RehearsedFiring> Firings, IReadOnlyList<TraceEntry> Trace);
 
 /// <summary>Typing into the engine without touching a real application. Every run starts with an empty field.</summary>
@@ -92,7 +92,7 @@ public static class Rehearsal
         {
             engine = new TypingEngine(() => index) { Tracing = tracing, TakeBackChord = setting.TakeBackChord };
             engine.Focus(setting.App);
-            text = new TextField(setting.Field);
+            text = new TextField(setting.Field) { Clipboard = setting.Context.Clipboard };
             this.setting = setting;
         }
 
@@ -120,7 +120,7 @@ public static class Rehearsal
             if ((settled ?? engine.LastTrace) is { } entry) trace.Add(entry);
         }
 
-        public RehearsalResult Result() => new(text.Text, text.Html, text.Caret, text.Selection, opened, notices, firings, trace);
+        public RehearsalResult Result() => new(text.Text, text.Html, text.Caret, text.Selection, text.Clipboard, opened, notices, firings, trace);
 
         private TraceEntry? Press(int at, Key key)
         {
@@ -156,7 +156,7 @@ public static class Rehearsal
                     LeaveAsTyped(at, fires, key);
                     return why;
                 }
-                var context = setting.Context with { Answers = setting.Answers ?? new Dictionary<string, string>() };
+                var context = setting.Context with { Answers = setting.Answers ?? new Dictionary<string, string>(), Clipboard = text.Clipboard };
                 var delivery = Composer.Compose(firing, setting.Field, context);
                 foreach (var step in delivery.Steps)
                 {
@@ -165,6 +165,7 @@ public static class Rehearsal
                     text.Apply(step, fires.KeyGraphemes);
                 }
                 engine.PutIn(delivery.BeforeCaret, delivery.TakeBackLength);
+                if (delivery.Steps.OfType<DeliveryStep.GoTo>().LastOrDefault() is { } goTo) engine.Focus(goTo.App);
                 firings.Add(new RehearsedFiring(at, firing.Trigger, firing.Typed.Count, delivery.Inserted, delivery.OpensOnly ? Outcome.Opened : Outcome.Inserted));
                 return why;
             }

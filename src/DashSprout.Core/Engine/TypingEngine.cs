@@ -105,6 +105,17 @@ public sealed class TypingEngine(Func<TriggerIndex> index)
         return Settle(index(), keyIsTyped: false, paused: true);
     }
 
+    /// <summary>A snippet was chosen by hand, in the finder: it goes off where the caret is, switched on or not.</summary>
+    public Decision.Fires Choose(PlacedSnippet snippet)
+    {
+        if (open is not null) throw new InvalidOperationException("The last firing has not been answered.");
+        pending = null;
+        takeable = null;
+        tracer?.Begin();
+        tail.Reset();
+        return Fire(new Match(new ActiveTrigger(snippet, new Trigger.Chosen()), tail.End, tail.End, tail.End));
+    }
+
     /// <summary>Answers a firing: its text has been put in, with everything that was put back behind it.</summary>
     /// <param name="beforeCaret">The plain text that stands before the caret now.</param>
     /// <param name="takeBackLength">
@@ -256,7 +267,9 @@ public sealed class TypingEngine(Func<TriggerIndex> index)
         var putBack = rules is { Timing: not Timing.AtOnce, KeepClosingKey: false } ? [] : behind;
         var firing = new Firing(match.Trigger, new(typed), new(putBack), CapitalsOf(match), Groups(match));
         open = firing;
-        tracer?.Note(TraceEvent.Fires,
+        if (match.Trigger.Trigger is Trigger.Chosen)
+            tracer?.Note(TraceEvent.Fires, $"*{match.Trigger.Placed.Snippet.Name}* was chosen in the finder", match.Trigger);
+        else tracer?.Note(TraceEvent.Fires,
             $"`{match.Trigger.Trigger.Text}` in *{match.Trigger.Placed.Library}* puts in *{match.Trigger.Placed.Snippet.Name}*", match.Trigger);
         return new Decision.Fires(firing, keyGraphemes, pressAgain);
     }

@@ -143,4 +143,7 @@ public abstract record Trigger
             return chord.Value;
         }
     }
+
+    /// <summary>No trigger that is kept: the snippet was chosen by its name or content.</summary>
+    public sealed record Chosen() : Trigger("", Scope.Everywhere);
 }

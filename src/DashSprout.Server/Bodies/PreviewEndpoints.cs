@@ -41,6 +41,12 @@ public sealed record PartsRequest(IReadOnlyList<string> Parts);
 /// <summary>What a live part comes to now, or what is wrong with it.</summary>
 public sealed record PartAnswer(string Text, string? Problem);
 
+/// <summary>A text in Markdown.</summary>
+public sealed record MarkdownRequest(string Text);
+
+/// <summary>What it looks like, as HTML.</summary>
+public sealed record MarkdownAnswer(string Html);
+
 internal static class PreviewEndpoints
 {
     private const int MostParts = 500;
@@ -62,6 +68,8 @@ internal static class PreviewEndpoints
             }
             return Preview(body, Context(request, surroundings), warnings);
         });
+
+        api.MapPost("/markdown", (MarkdownRequest request) => new MarkdownAnswer(DashSprout.Exchange.MarkdownText.ToHtml(request.Text)));
 
         api.MapPost("/preview/parts", (PartsRequest request, Surroundings surroundings) =>
         {

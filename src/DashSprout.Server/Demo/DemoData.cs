@@ -13,7 +13,7 @@ internal static class DemoData
     public static void LoadOnce(Catalog catalog, Store.Settings settings, MediaStore media)
     {
         if (settings.Get(LoadedSetting) is not null || !catalog.Shelf.Libraries.IsEmpty) return;
-        catalog.Import(LibraryFile.Read(Encoding.UTF8.GetString(Resource("gullhaven.json"))), replace: false);
+        catalog.Import(LibraryFile.Read(Encoding.UTF8.GetString(Resource("gullhaven.json"))), replace: false, fromFile: false);
         media.Add(new StoredMedia("image/png", Resource("fairway.png")));
         settings.Set(LoadedSetting, "true");
     }

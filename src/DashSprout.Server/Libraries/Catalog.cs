@@ -32,14 +32,15 @@ internal sealed class Catalog(LibraryStore store, TimeProvider clock)
     });
 
     /// <summary>Adds libraries, in the place of those with the same name when they are to be replaced.</summary>
-    public void Import(IReadOnlyList<Library> libraries, bool replace) => Changing(() =>
+    /// <param name="fromFile">Whether the user brought them; the demo's own are trusted.</param>
+    public void Import(IReadOnlyList<Library> libraries, bool replace, bool fromFile = true) => Changing(() =>
     {
         var names = libraries.Select(library => library.Name.ToUpperInvariant()).ToHashSet(StringComparer.Ordinal);
         var replaced = shelf.Libraries.Values.Where(library => names.Contains(library.Name.ToUpperInvariant())).Select(library => library.Id).ToList();
         if (!replace && replaced.Count > 0)
             throw new InvalidInputException("libraries",
                 $"There is a library named “{shelf.Library(replaced[0]).Name}” already. Replace it, or rename one of the two.");
-        store.Replace(replaced, libraries, clock.GetUtcNow());
+        store.Replace(replaced, libraries, fromFile, clock.GetUtcNow());
         Reload();
         return true;
     });

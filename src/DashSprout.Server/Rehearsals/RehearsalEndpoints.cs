@@ -69,7 +69,7 @@ internal static class RehearsalEndpoints
             var result = Rehearsal.Run(index, Steps(request), setting, tracing: true);
             return new RehearsalAnswer(
                 result.Text, result.Html, result.Caret, result.Selection is { } selection ? new SelectionAnswer(selection.Start, selection.End) : null,
-                context.Clipboard, result.Opened, result.Notices,
+                result.Clipboard, result.Opened, result.Notices,
                 [.. result.Firings.Select(firing => new FiringAnswer(
                     firing.Step, firing.Trigger.Placed.Library, firing.Trigger.Placed.Snippet.Name, firing.Trigger.Trigger.Text,
                     firing.Deleted, firing.Inserted, Words.Of(firing.Outcome)))],

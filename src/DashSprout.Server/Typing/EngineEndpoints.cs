@@ -6,7 +6,9 @@ using Microsoft.AspNetCore.SignalR;
 namespace DashSprout.Server.Typing;
 
 /// <summary>The engine's switch.</summary>
-public sealed record EngineChange(bool Listening);
+/// <param name="ForMinutes">How long it rests; null until it is told to listen.</param>
+/// <param name="App">The application in which it rests or listens again; null for everywhere.</param>
+public sealed record EngineChange(bool Listening, int? ForMinutes = null, string? App = null);
 
 /// <summary>What was typed last.</summary>
 public sealed record NearestRequest(string Typed);
@@ -21,7 +23,7 @@ internal static class EngineEndpoints
         api.MapGet("/engine", State);
         api.MapPut("/engine", async Task<EngineState> (EngineChange change, EngineSwitch engineSwitch, Catalog catalog, IHubContext<TypingHub> hub) =>
         {
-            engineSwitch.Set(rest: !change.Listening);
+            engineSwitch.Change(change);
             var state = State(engineSwitch, catalog);
             await hub.Clients.All.SendAsync("engine", state);
             return state;
@@ -38,11 +40,16 @@ internal static class EngineEndpoints
                 near.Typed, near.Slips, near.Trigger.Placed.Active)).ToArray());
     }
 
-    private static EngineState State(EngineSwitch engineSwitch, Catalog catalog) => new(
-        !engineSwitch.Resting,
-        [
-            .. engineSwitch.Typing.TakeBack ? [engineSwitch.Typing.TakeBackChord] : Array.Empty<string>(),
-            .. catalog.Shelf.Index.All.Where(trigger => trigger.Placed.Active).Select(trigger => trigger.Trigger)
-                .OfType<Trigger.Hotkey>().Select(hotkey => hotkey.Chord.Value).Distinct().Order(StringComparer.Ordinal),
-        ]);
+    private static EngineState State(EngineSwitch engineSwitch, Catalog catalog)
+    {
+        var rest = engineSwitch.Rest;
+        return new EngineState(
+            !rest.Resting, rest.Until?.ToUnixTimeMilliseconds(), rest.Apps,
+            [
+                .. engineSwitch.Typing.TakeBack ? [engineSwitch.Typing.TakeBackChord] : Array.Empty<string>(),
+                .. catalog.Shelf.Index.All.Where(trigger => trigger.Placed.Active).Select(trigger => trigger.Trigger)
+                    .OfType<Trigger.Hotkey>().Select(hotkey => hotkey.Chord.Value).Distinct().Order(StringComparer.Ordinal),
+            ],
+            engineSwitch.Typing);
+    }
 }

@@ -1,3 +1,5 @@
+using System.Globalization;
+using DashSprout.Core;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Triggers;
 
@@ -5,43 +7,91 @@ namespace DashSprout.Server.Typing;
 
 /// <summary>How the engine treats everybody who types.</summary>
 /// <param name="TakeBack">Whether the chord takes a firing back.</param>
-/// <param name="TakeBackChord">The chord.</param>
+/// <param name="TakeBackChord">The chord that takes a firing back.</param>
 /// <param name="Hints">Whether an abbreviation that waits for its closing key shows what it would become.</param>
-public sealed record TypingSettings(bool TakeBack, string TakeBackChord, bool Hints);
+/// <param name="FinderChord">The chord that opens the finder.</param>
+/// <param name="QuickAddChord">The chord that makes a snippet of what is selected.</param>
+/// <param name="RestChord">The chord that lets the engine rest, and listen again.</param>
+public sealed record TypingSettings(bool TakeBack, string TakeBackChord, bool Hints, string FinderChord, string QuickAddChord, string RestChord)
+{
+    internal static TypingSettings Default { get; } = new(true, TypingEngine.DefaultTakeBackChord, true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R");
+}
+
+/// <summary>Whether and where the engine rests.</summary>
+/// <param name="Resting">Whether it rests everywhere.</param>
+/// <param name="Until">When it listens again by itself; null when it is told to.</param>
+/// <param name="Apps">The applications in which it rests anyway.</param>
+internal sealed record Rest(bool Resting, DateTimeOffset? Until, IReadOnlyList<string> Apps);
 
 /// <summary>Whether the engine is listening or resting, and its settings, for everybody who types; kept across restarts.</summary>
-internal sealed class EngineSwitch(Store.Settings settings)
+internal sealed class EngineSwitch(Store.Settings settings, TimeProvider clock)
 {
-    private const string RestingName = "engine.resting";
-    private volatile bool resting;
-    private volatile TypingSettings typing = new(true, TypingEngine.DefaultTakeBackChord, true);
+    private const string On = "true";
+    private readonly Lock gate = new();
+    private volatile Rest rest = new(false, null, []);
+    private volatile TypingSettings typing = TypingSettings.Default;
 
-    public bool Resting => resting;
+    /// <summary>How things stand now; a rest whose time is over has ended.</summary>
+    public Rest Rest => rest is { Resting: true, Until: { } until } and var timed && until <= clock.GetUtcNow() ? timed with { Resting = false, Until = null } : rest;
 
     public TypingSettings Typing => typing;
 
+    /// <summary>Whether nothing goes off in an application now.</summary>
+    public bool RestsIn(string app) => Rest is var now && (now.Resting || now.Apps.Contains(app));
+
     public void Open()
     {
-        resting = settings.Get(RestingName) == "true";
+        rest = new Rest(
+            settings.Get("engine.resting") == On,
+            DateTimeOffset.TryParse(settings.Get("engine.resting-until"), CultureInfo.InvariantCulture, out var until) ? until : null,
+            settings.Get("engine.resting-apps")?.Split(' ', StringSplitOptions.RemoveEmptyEntries) ?? []);
+        var standard = TypingSettings.Default;
         typing = new TypingSettings(
             settings.Get("engine.take-back") != "false",
-            settings.Get("engine.take-back-chord") ?? TypingEngine.DefaultTakeBackChord,
-            settings.Get("engine.hints") != "false");
+            settings.Get("engine.take-back-chord") ?? standard.TakeBackChord,
+            settings.Get("engine.hints") != "false",
+            settings.Get("engine.finder-chord") ?? standard.FinderChord,
+            settings.Get("engine.quick-add-chord") ?? standard.QuickAddChord,
+            settings.Get("engine.rest-chord") ?? standard.RestChord);
     }
 
-    public void Set(bool rest)
+    /// <summary>Listens or rests, everywhere and for a time, or in one application.</summary>
+    public void Change(EngineChange change)
     {
-        settings.Set(RestingName, rest ? "true" : "false");
-        resting = rest;
+        if (change.ForMinutes is <= 0 or > 7 * 24 * 60) throw new InvalidInputException("forMinutes", "A rest lasts from a minute to a week.");
+        if (change.App is { Length: 0 or > 80 }) throw new InvalidInputException("app", "Name the application in at most 80 characters.");
+        lock (gate)
+        {
+            var now = Rest;
+            if (change.App is { } app) now = now with { Apps = [.. now.Apps.Where(other => other != app), .. change.Listening ? [] : (string[])[app]] };
+            else now = now with { Resting = !change.Listening, Until = !change.Listening && change.ForMinutes is { } minutes ? clock.GetUtcNow().AddMinutes(minutes) : null };
+            settings.Set("engine.resting", now.Resting ? On : "false");
+            settings.Set("engine.resting-until", now.Until?.ToString("O") ?? "");
+            settings.Set("engine.resting-apps", string.Join(' ', now.Apps));
+            rest = now;
+        }
     }
 
     public void Set(TypingSettings given)
     {
-        var chord = Core.InvalidInputException.Within("takeBackChord", () => new Trigger.Hotkey(given.TakeBackChord, Scope.Everywhere)).Chord;
-        given = given with { TakeBackChord = chord.Value };
-        settings.Set("engine.take-back", given.TakeBack ? "true" : "false");
+        given = given with
+        {
+            TakeBackChord = Chord("takeBackChord", given.TakeBackChord),
+            FinderChord = Chord("finderChord", given.FinderChord),
+            QuickAddChord = Chord("quickAddChord", given.QuickAddChord),
+            RestChord = Chord("restChord", given.RestChord),
+        };
+        string[] chords = [given.TakeBackChord, given.FinderChord, given.QuickAddChord, given.RestChord];
+        if (chords.Distinct().Count() < chords.Length) throw new InvalidInputException("", "Two of these have the same chord. Choose another for one of them.");
+        settings.Set("engine.take-back", given.TakeBack ? On : "false");
         settings.Set("engine.take-back-chord", given.TakeBackChord);
-        settings.Set("engine.hints", given.Hints ? "true" : "false");
+        settings.Set("engine.hints", given.Hints ? On : "false");
+        settings.Set("engine.finder-chord", given.FinderChord);
+        settings.Set("engine.quick-add-chord", given.QuickAddChord);
+        settings.Set("engine.rest-chord", given.RestChord);
         typing = given;
     }
+
+    private static string Chord(string field, string text) =>
+        InvalidInputException.Within(field, () => new Trigger.Hotkey(text, Scope.Everywhere)).Chord.Value;
 }

@@ -1,3 +1,4 @@
+using System.Collections.Concurrent;
 using System.Threading.Channels;
 using DashSprout.Core.Engine;
 using DashSprout.Store;
@@ -11,7 +12,22 @@ internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<F
 {
     private readonly Channel<FiringRecord> counts = Channel.CreateUnbounded<FiringRecord>(new UnboundedChannelOptions { SingleReader = true });
 
-    public void Fired(ActiveTrigger trigger) => counts.Writer.TryWrite(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 1, 0, clock.GetUtcNow()));
+    private readonly ConcurrentDictionary<long, (int Fired, DateTimeOffset LastAt)> uses = new();
+
+    public void Open()
+    {
+        foreach (var (id, fired, lastAt) in store.Uses()) uses[id] = (fired, lastAt);
+    }
+
+    /// <summary>How often and when last a snippet went off; null when it never did.</summary>
+    public (int Fired, DateTimeOffset LastAt)? Use(long snippetId) => uses.TryGetValue(snippetId, out var use) ? use : null;
+
+    public void Fired(ActiveTrigger trigger)
+    {
+        var now = clock.GetUtcNow();
+        uses.AddOrUpdate(trigger.Placed.Id, (1, now), (_, before) => (before.Fired + 1, now));
+        counts.Writer.TryWrite(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 1, 0, now));
+    }
 
     public void TakenBack(ActiveTrigger trigger) => counts.Writer.TryWrite(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 0, 1, clock.GetUtcNow()));
 

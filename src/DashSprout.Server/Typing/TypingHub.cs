@@ -6,6 +6,7 @@ using DashSprout.Core.Slips;
 using DashSprout.Server.Bodies;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
+using DashSprout.Store;
 using Microsoft.AspNetCore.SignalR;
 
 namespace DashSprout.Server.Typing;
@@ -14,7 +15,7 @@ namespace DashSprout.Server.Typing;
 /// Where pages send their keys. Each connection has an engine for each place it types in; keys of one connection are
 /// decided one after the other.
 /// </summary>
-internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log) : Hub
+internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log, SafetyStore store) : Hub
 {
     private const int MostPlaces = 16;
     private const int HintLength = 60;
@@ -27,6 +28,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
         var place = Place(message.Place);
         place.Leave();
         place.Field = Words.Parse<FieldKind>("field", message.Field);
+        place.App = message.App;
         place.Engine.Focus(message.App);
     }
 
@@ -44,7 +46,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
     {
         var place = Place(message.Place);
         place.Leave();
-        if (engineSwitch.Resting)
+        if (engineSwitch.RestsIn(place.App))
         {
             place.Engine.Click();
             return Resting;
@@ -76,7 +78,25 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
         return Deliver(at, open, answers);
     }
 
-    /// <summary>Closes the open slip; what was typed stays.</summary>
+    /// <summary>A snippet was chosen in the finder.</summary>
+    public DecisionMessage Choose(string place, long snippetId, string selection)
+    {
+        var at = Place(place);
+        at.Leave();
+        at.Selection = selection;
+        return Answer(at, at.Engine.Choose(catalog.Shelf.Placed(catalog.Shelf.Snippet(snippetId))));
+    }
+
+    /// <summary>What the open firing would open may be opened, from now on without asking.</summary>
+    public DecisionMessage ConfirmOpen(string place)
+    {
+        var at = Place(place);
+        if (at is not { Open: { } open, Asked: { } composed }) throw new HubException("Nothing waits to be opened.");
+        foreach (var target in Targets(composed)) store.ConfirmOpen(open.Firing.Trigger.Placed.Id, target);
+        return Finish(at, open, composed);
+    }
+
+    /// <summary>Closes the open slip or question; what was typed stays.</summary>
     public void LeaveSlip(string place) => Place(place).Leave();
 
     private DecisionMessage Answer(TypingPlace place, Decision decision)
@@ -116,11 +136,10 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
         try
         {
             var delivery = Composer.Compose(fires.Firing, place.Field, Surrounding(place) with { Answers = answers });
-            place.Engine.PutIn(delivery.BeforeCaret, delivery.TakeBackLength);
-            place.Open = null;
-            log.Fired(fires.Firing.Trigger);
-            return new DecisionMessage("deliver", [.. delivery.Steps.Select(StepMessage.Of)], fires.KeyGraphemes, fires.PressAgain, null, trace,
-                new FiredMessage(placed.Id, placed.Library, placed.Snippet.Name, fires.Firing.Trigger.Trigger.Text), null);
+            var unasked = Targets(delivery).Where(target => !store.MayOpen(placed.Id, target)).ToList();
+            if (unasked.Count == 0) return Finish(place, fires, delivery);
+            place.Asked = delivery;
+            return DecisionMessage.Nothing("confirm-open", trace) with { PressAgain = fires.PressAgain, Opens = unasked };
         }
         catch (RenderingException exception)
         {
@@ -128,6 +147,20 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
             var reasons = (trace?.Reasons ?? []).Append(new ReasonMessage(exception.Message, placed.Id, null));
             return DecisionMessage.Nothing("pass-on", new TraceMessage("near-miss", [.. reasons])) with { PressAgain = fires.PressAgain };
         }
+    }
+
+    private static IEnumerable<string> Targets(ComposedDelivery delivery) => delivery.Steps.OfType<DeliveryStep.Open>().Select(open => open.Target);
+
+    private DecisionMessage Finish(TypingPlace place, Decision.Fires fires, ComposedDelivery delivery)
+    {
+        var placed = fires.Firing.Trigger.Placed;
+        var trace = TraceMessage.Of(place.Engine.LastTrace);
+        place.Engine.PutIn(delivery.BeforeCaret, delivery.TakeBackLength);
+        place.Open = null;
+        place.Asked = null;
+        log.Fired(fires.Firing.Trigger);
+        return new DecisionMessage("deliver", [.. delivery.Steps.Select(StepMessage.Of)], fires.KeyGraphemes, fires.PressAgain, null, trace,
+            new FiredMessage(placed.Id, placed.Library, placed.Snippet.Name, fires.Firing.Trigger.Trigger.Text), null);
     }
 
     private RenderContext Surrounding(TypingPlace place) => surroundings.Now(place.Clipboard, place.Selection);
@@ -159,13 +192,19 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
 
         public string Selection { get; set; } = "";
 
-        /// <summary>The firing whose slip is open.</summary>
+        public string App { get; set; } = "";
+
+        /// <summary>The firing whose slip is open, or that waits until what it opens is confirmed.</summary>
         public Decision.Fires? Open { get; set; }
+
+        /// <summary>What the open firing comes to once it is confirmed.</summary>
+        public ComposedDelivery? Asked { get; set; }
 
         public void Leave()
         {
             if (Open is null) return;
             Open = null;
+            Asked = null;
             Engine.LeaveAsTyped();
         }
     }

@@ -23,6 +23,7 @@ export type Suggestion = Schemas["SuggestionAnswer"];
 export type Replayed = Schemas["ReplayAnswer"];
 export type TypingSettings = Schemas["TypingSettings"];
 export type NearestAbbreviation = Schemas["NearestAnswer"];
+export type Found = Schemas["Found"];
 export type SlipMessage = NonNullable<Decision["slip"]>;
 export type Step = Decision["steps"][number];
 export type Trace = NonNullable<Decision["trace"]>;

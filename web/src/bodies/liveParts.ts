@@ -1,3 +1,5 @@
+import { deskApps } from "../desk/desk";
+
 /** The live parts of a body: how each is written as HTML, what it is called, and what of it can be changed. */
 
 export interface PartField {
@@ -254,6 +256,19 @@ export const partKinds: PartKind[] = [
     html: '<slot name="wait" data-for="PT0.3S"></slot>',
     matches: isSlot("wait"),
     fields: [attribute("data-for", "For", "text", { hint: "PT0.3S is three tenths of a second" })],
+  },
+  {
+    id: "go-to",
+    name: "Go to a field",
+    words: "application window focus switch",
+    html: '<slot name="go-to" data-app="log-book" data-field="Log"></slot>',
+    matches: isSlot("go-to"),
+    fields: [
+      attribute("data-app", "Application", "choice", {
+        choices: deskApps.map(({ id, name: label }) => [id, label] as const),
+      }),
+      attribute("data-field", "Field", "text", { hint: "Its name, as it stands beside it" }),
+    ],
   },
   {
     id: "open",

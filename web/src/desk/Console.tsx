@@ -1,15 +1,18 @@
-import { useEffect, useRef, useState, type KeyboardEvent } from "react";
+import { useEffect, useRef, type KeyboardEvent } from "react";
 import { useTypingControl } from "../typing/useTypingField";
 import { runCommand } from "./commands";
+import { deskPlace } from "./desk";
+import { DeskWindow } from "./DeskWindow";
+import { useKept } from "./useKept";
 
 /** A prompt where Enter runs a few harmless commands. */
 export function Console() {
   const field = useRef<HTMLInputElement>(null);
   const end = useRef<HTMLDivElement>(null);
-  const [lines, setLines] = useState<{ prompt: boolean; text: string }[]>([
+  const [lines, setLines] = useKept<{ prompt: boolean; text: string }[]>("console", [
     { prompt: false, text: "Gullhaven harbour console. Type help for its commands." },
   ]);
-  useTypingControl(field, { place: "desk", app: "console", kind: "single-line" });
+  useTypingControl(field, { place: deskPlace, app: "console", name: "Prompt", kind: "single-line" });
   useEffect(() => {
     end.current?.scrollIntoView({ block: "end" });
   }, [lines]);
@@ -20,14 +23,11 @@ export function Console() {
     const command = event.currentTarget.value;
     event.currentTarget.value = "";
     const output = runCommand(command).map((text) => ({ prompt: false, text }));
-    setLines((before) => [...before, { prompt: true, text: command }, ...output]);
+    setLines((before) => [...before.slice(-200), { prompt: true, text: command }, ...output]);
   };
 
   return (
-    <section className="window console" data-window="3" aria-label="Console">
-      <header>
-        Console <kbd>Alt+3</kbd>
-      </header>
+    <DeskWindow app="console">
       {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex -- a region that scrolls must be reachable by keyboard */}
       <div className="console-lines" role="log" tabIndex={0} aria-label="Output">
         {lines.map((line, at) => (
@@ -44,6 +44,6 @@ export function Console() {
         </label>
         <input id="console-prompt" data-first ref={field} autoComplete="off" spellCheck={false} onKeyDown={onKeyDown} />
       </div>
-    </section>
+    </DeskWindow>
   );
 }

@@ -1,43 +1,161 @@
 import { App } from "antd";
-import { useEffect, useState } from "react";
-import { typingSession, type Decided } from "../typing/TypingSession";
-import { TraceText } from "../typing/TraceText";
+import { useEffect, useMemo, useState, type ComponentType } from "react";
 import { keyLabel } from "../snippet/ruleWords";
+import { TraceText } from "../typing/TraceText";
+import { typingSession, type Decided } from "../typing/TypingSession";
+import { ClipboardPanel } from "./ClipboardPanel";
 import { Console } from "./Console";
+import {
+  closed,
+  deskApps,
+  deskPlace,
+  firstArrangement,
+  isDeskApp,
+  moved,
+  opened,
+  Windows,
+  type Arrangement,
+  type DeskAppId,
+} from "./desk";
+import { FeeSheet } from "./FeeSheet";
 import { LogBook } from "./LogBook";
+import { Files, WebTabs } from "./Opened";
+import { isAddress } from "./openedThings";
+import { PermitPortal } from "./PermitPortal";
 import { Post } from "./Post";
+import { RadioChat } from "./RadioChat";
+import { RecordKeys } from "./RecordKeys";
+import { useKept } from "./useKept";
 import "./desk.css";
 
-export const deskPlace = "desk";
 const mostKeys = 40;
+
+const windows: Record<DeskAppId, ComponentType> = {
+  post: Post,
+  "log-book": LogBook,
+  "radio-chat": RadioChat,
+  "fee-sheet": FeeSheet,
+  console: Console,
+  "permit-portal": PermitPortal,
+  "web-tabs": WebTabs,
+  files: Files,
+};
 
 /** The stand-in desktop: small applications with real fields, and what the engine made of each key. */
 export default function DeskView() {
+  const { message } = App.useApp();
+  const [arrangement, setArrangement] = useKept<Arrangement>("arrangement", firstArrangement);
+
+  useEffect(() => {
+    const show = (app: DeskAppId) => {
+      setArrangement((before) => opened(before, app));
+      focusWindow(app);
+    };
+    const stops = [
+      typingSession.onGoTo((app) => isDeskApp(app) && setArrangement((before) => opened(before, app))),
+      typingSession.onAside(({ kind, text }) => {
+        if (kind !== "open") return;
+        const app = text.startsWith("app:") ? text.slice(4) : "";
+        // An application that stands on the desk comes to the front; everything else is shown where it was opened.
+        if (isDeskApp(app)) show(app);
+        else setArrangement((before) => opened(before, isAddress(text) ? "web-tabs" : "files"));
+      }),
+      typingSession.onRefused(() => void message.warning("This field refuses pasting.")),
+    ];
+    return () => stops.forEach((stop) => stop());
+  }, [message, setArrangement]);
+
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (!event.altKey || event.ctrlKey || !/^[1-3]$/.test(event.key)) return;
+      if (!event.altKey || event.ctrlKey || event.metaKey) return;
+      const focused = windowOf(document.activeElement);
+      const act = () => {
+        if (/^[1-8]$/.test(event.key)) {
+          const app = deskApps[Number(event.key) - 1]!.id;
+          setArrangement((before) => opened(before, app));
+          focusWindow(app);
+        } else if (!focused) return false;
+        else if (event.key === "0") setArrangement((before) => closed(before, focused));
+        else if (event.key === "9") setArrangement((before) => filled(before, focused));
+        else if (event.shiftKey && event.key === "ArrowLeft") setArrangement((before) => moved(before, focused, -1));
+        else if (event.shiftKey && event.key === "ArrowRight") setArrangement((before) => moved(before, focused, 1));
+        else return false;
+        return true;
+      };
+      if (!act()) return;
       event.preventDefault();
-      document.querySelector<HTMLElement>(`[data-window="${event.key}"] [data-first]`)?.focus();
-      document.querySelector<HTMLElement>(`[data-window="${event.key}"] .tiptap`)?.focus();
+      event.stopImmediatePropagation();
     };
-    document.addEventListener("keydown", onKey);
-    return () => document.removeEventListener("keydown", onKey);
-  }, []);
-  const { notification } = App.useApp();
-  useEffect(
-    () =>
-      typingSession.onAside(({ kind, text }) =>
-        notification.open({ title: kind === "open" ? "Opens" : "Notice", description: text, duration: 8 }),
-      ),
-    [notification],
+    document.addEventListener("keydown", onKey, { capture: true });
+    return () => document.removeEventListener("keydown", onKey, { capture: true });
+  }, [setArrangement]);
+
+  const actions = useMemo(
+    () => ({
+      arrangement,
+      close: (app: DeskAppId) => setArrangement((before) => closed(before, app)),
+      fill: (app: DeskAppId) => setArrangement((before) => filled(before, app)),
+      move: (app: DeskAppId, by: number) => setArrangement((before) => moved(before, app, by)),
+    }),
+    [arrangement, setArrangement],
   );
+
+  const shown = arrangement.filled === null ? arrangement.open.length : 1;
   return (
-    <div className="desk">
-      <Post />
-      <LogBook />
-      <Console />
-      <KeyLog />
-    </div>
+    <Windows value={actions}>
+      <div className="desk">
+        <nav className="desk-apps" aria-label="Applications">
+          {deskApps.map(({ id, name }, at) => (
+            <button
+              key={id}
+              type="button"
+              aria-pressed={arrangement.open.includes(id)}
+              title={`Alt+${at + 1}`}
+              onClick={() => {
+                setArrangement((before) => opened(before, id));
+                focusWindow(id);
+              }}
+            >
+              {name}
+            </button>
+          ))}
+          <RecordKeys />
+        </nav>
+        <div className="tiles" data-columns={shown <= 1 ? 1 : shown <= 4 ? 2 : 3}>
+          {arrangement.open.map((id) => {
+            const Window = windows[id];
+            return <Window key={id} />;
+          })}
+          {arrangement.open.length === 0 && (
+            <p className="soft">Open an application above, or with Alt and its number.</p>
+          )}
+        </div>
+        <div className="desk-side">
+          <KeyLog />
+          <ClipboardPanel />
+        </div>
+      </div>
+    </Windows>
+  );
+}
+
+const filled = (before: Arrangement, app: DeskAppId): Arrangement => ({
+  ...before,
+  filled: before.filled === app ? null : app,
+});
+
+function windowOf(element: Element | null): DeskAppId | undefined {
+  const id = element?.closest<HTMLElement>("[data-window]")?.dataset["window"];
+  return id !== undefined && isDeskApp(id) ? id : undefined;
+}
+
+/** Gives the focus to a window's first field, as soon as it is there. */
+function focusWindow(app: DeskAppId): void {
+  requestAnimationFrame(() =>
+    requestAnimationFrame(() => {
+      const holder = document.querySelector(`[data-window="${app}"]`);
+      (holder?.querySelector<HTMLElement>(".tiptap") ?? holder?.querySelector<HTMLElement>("[data-first]"))?.focus();
+    }),
   );
 }
 
@@ -46,14 +164,14 @@ function KeyLog() {
   useEffect(
     () =>
       typingSession.onDecided((decided) => {
-        if (decided.place !== deskPlace) return;
+        if (decided.place !== deskPlace || decided.secret) return;
         setKeys((before) => [{ ...decided, count: (before[0]?.count ?? 0) + 1 }, ...before.slice(0, mostKeys - 1)]);
       }),
     [],
   );
   return (
-    <section className="window key-log" aria-label="What the engine made of each key">
-      <header>Why</header>
+    <section className="side-panel key-log" aria-label="What the engine made of each key">
+      <h2>Why</h2>
       {keys.length === 0 ? (
         <p className="soft">Type in an application. Each key is explained here, the latest on top.</p>
       ) : (
@@ -61,7 +179,7 @@ function KeyLog() {
         <ol tabIndex={0} aria-label="Keys, latest first">
           {keys.map(({ key, decision, count }) => (
             <li key={count} data-event={decision.trace?.event}>
-              <kbd>{key === "" ? "pause" : keyLabel(key)}</kbd>
+              <kbd>{key === "" ? "–" : keyLabel(key)}</kbd>
               {decision.trace && <TraceText trace={decision.trace} />}
               {decision.hint && <span className="soft"> → {decision.hint.firstWords}</span>}
             </li>

@@ -6,16 +6,20 @@ import { EditorContent, useEditor } from "@tiptap/react";
 import StarterKit from "@tiptap/starter-kit";
 import { useRef } from "react";
 import { useTypingControl, useTypingEditor } from "../typing/useTypingField";
-
-const place = "desk";
+import { deskPlace as place } from "./desk";
+import { DeskWindow } from "./DeskWindow";
+import { useKept } from "./useKept";
 
 /** Rich mail: To, Subject, and a formatted text. */
 export function Post() {
   const to = useRef<HTMLInputElement>(null);
   const subject = useRef<HTMLInputElement>(null);
-  useTypingControl(to, { place, app: "post", kind: "single-line" });
-  useTypingControl(subject, { place, app: "post", kind: "single-line" });
+  const [mail, setMail] = useKept("post", { to: "skipper.marram@example.org", subject: "", letter: "" });
+  const app = "post";
+  useTypingControl(to, { place, app, name: "To", kind: "single-line" });
+  useTypingControl(subject, { place, app, name: "Subject", kind: "single-line" });
   const editor = useEditor({
+    content: mail.letter,
     extensions: [
       StarterKit,
       TextStyleKit,
@@ -24,22 +28,32 @@ export function Post() {
       Image.configure({ inline: true }),
     ],
     editorProps: { attributes: { "aria-label": "Letter", role: "textbox", "aria-multiline": "true" } },
+    onUpdate: ({ editor: changed }) => setMail((before) => ({ ...before, letter: changed.getHTML() })),
   });
-  useTypingEditor(editor, { place, app: "post", kind: "rich" });
+  useTypingEditor(editor, { place, app, name: "Letter", kind: "rich" });
   return (
-    <section className="window post" data-window="1" aria-label="Post">
-      <header>
-        Post <kbd>Alt+1</kbd>
-      </header>
+    <DeskWindow app="post">
       <div className="field-line">
         <label htmlFor="post-to">To</label>
-        <input id="post-to" ref={to} defaultValue="skipper.marram@example.org" autoComplete="off" />
+        <input
+          id="post-to"
+          ref={to}
+          defaultValue={mail.to}
+          autoComplete="off"
+          onChange={(event) => setMail((before) => ({ ...before, to: event.target.value }))}
+        />
       </div>
       <div className="field-line">
         <label htmlFor="post-subject">Subject</label>
-        <input id="post-subject" ref={subject} autoComplete="off" />
+        <input
+          id="post-subject"
+          ref={subject}
+          defaultValue={mail.subject}
+          autoComplete="off"
+          onChange={(event) => setMail((before) => ({ ...before, subject: event.target.value }))}
+        />
       </div>
       <EditorContent editor={editor} className="letter" />
-    </section>
+    </DeskWindow>
   );
 }

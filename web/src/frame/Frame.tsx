@@ -1,13 +1,22 @@
 import { App } from "antd";
 import { Suspense, use, useEffect, useState } from "react";
 import { NavLink, Outlet } from "react-router";
-import { api, unwrap, type EngineState } from "../api/client";
-import { keys, queryClient, useEngine } from "../api/queries";
-import { ToggleTheme } from "../theme/useTheme";
-import { typingSession } from "../typing/TypingSession";
+import { useEngine } from "../api/queries";
+import { addOpened } from "../desk/openedThings";
+import { isDeskApp } from "../desk/desk";
+import { Finder, finderOrigin, type FinderOrigin } from "../finder/Finder";
+import { QuickAdd } from "../quick-add/QuickAdd";
+import { openQuickAdd } from "../quick-add/quickAdd";
 import { FillSlips } from "../slips/FillSlip";
+import { keyLabel } from "../snippet/ruleWords";
+import { ToggleTheme } from "../theme/useTheme";
+import { keyName } from "../typing/keys";
+import { pageClipboard } from "../typing/pageClipboard";
+import { typingSession } from "../typing/TypingSession";
+import { changeRest, EngineSwitch } from "./EngineSwitch";
 import { HelpOverlay } from "./HelpOverlay";
-import { DeskIcon, SafetyIcon, SettingsIcon, ShelfIcon, SproutIcon } from "./icons";
+import { DeskIcon, SafetyIcon, SettingsIcon, ShelfIcon } from "./icons";
+import { OpenQuestions } from "./OpenQuestions";
 import { ProofLine } from "./ProofLine";
 import { WhyDrawer } from "./WhyDrawer";
 
@@ -16,24 +25,70 @@ export function Frame() {
   const toggleTheme = use(ToggleTheme);
   const [help, setHelp] = useState(false);
   const [why, setWhy] = useState(false);
+  const [finder, setFinder] = useState<FinderOrigin>();
+  const { message, notification } = App.useApp();
+  const { data: engine } = useEngine();
+  const chords = engine?.settings;
+  const listening = engine?.listening ?? true;
+
   useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key === "F1") {
-        event.preventDefault();
-        setHelp(true);
-      }
-      if (event.ctrlKey && event.altKey && event.key.toLowerCase() === "w") {
-        event.preventDefault();
-        setWhy(true);
-      }
-      if (event.ctrlKey && event.altKey && event.key.toLowerCase() === "p") {
-        event.preventDefault();
-        document.getElementById("proof-line")?.focus();
-      }
+    const quickAdd = () => {
+      const selected = selectedText();
+      openQuickAdd({ text: selected === "" ? pageClipboard.current.plain : selected });
     };
-    document.addEventListener("keydown", onKey);
-    return () => document.removeEventListener("keydown", onKey);
+    const rest = () =>
+      void changeRest({ listening: !listening }).catch((error: unknown) => message.error((error as Error).message));
+    const acts: Record<string, () => void> = {
+      F1: () => setHelp(true),
+      "Ctrl+Alt+W": () => setWhy(true),
+      "Ctrl+Alt+P": () => document.getElementById("proof-line")?.focus(),
+    };
+    if (chords) {
+      acts[chords.finderChord] = () => setFinder(finderOrigin());
+      acts[chords.quickAddChord] = quickAdd;
+      acts[chords.restChord] = rest;
+    }
+    // Before any field sees them: these are the program's own keys wherever one types.
+    const onKey = (event: KeyboardEvent) => {
+      const act = acts[keyName(event) ?? ""];
+      if (!act) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      // What was typed before comes first.
+      void typingSession.settled().then(act);
+    };
+    document.addEventListener("keydown", onKey, { capture: true });
+    return () => document.removeEventListener("keydown", onKey, { capture: true });
+  }, [chords, listening, message]);
+
+  useEffect(() => {
+    const onCopy = (event: ClipboardEvent) => {
+      // The field has filled the event in by now, or the browser takes the selection.
+      const plain = event.clipboardData?.getData("text/plain");
+      pageClipboard.copied(plain ? plain : selectedText(), event.clipboardData?.getData("text/html") || undefined);
+    };
+    document.addEventListener("copy", onCopy);
+    document.addEventListener("cut", onCopy);
+    return () => {
+      document.removeEventListener("copy", onCopy);
+      document.removeEventListener("cut", onCopy);
+    };
   }, []);
+
+  useEffect(
+    () =>
+      typingSession.onAside(({ kind, text }) => {
+        if (kind === "open" && !(text.startsWith("app:") && isDeskApp(text.slice(4)))) addOpened(text);
+        // On the desk one sees it open.
+        if (kind === "open" && location.pathname === "/desk") return;
+        notification.open({
+          title: kind === "open" ? "Opened on the desk" : "Notice",
+          description: text,
+          duration: kind === "open" ? 3 : 8,
+        });
+      }),
+    [notification],
+  );
 
   return (
     <div className="frame">
@@ -58,6 +113,9 @@ export function Frame() {
       </nav>
       <header className="top">
         <EngineSwitch />
+        <button type="button" className="find-button" onClick={() => setFinder(finderOrigin())}>
+          Find a snippet <kbd>{keyLabel(chords?.finderChord ?? "")}</kbd>
+        </button>
         <span className="spacer" />
         <button type="button" className="plain-button" onClick={() => setWhy(true)}>
           Why did nothing happen?
@@ -76,43 +134,21 @@ export function Frame() {
       </main>
       <ProofLine />
       <FillSlips />
+      <OpenQuestions />
+      <Finder origin={finder} onClose={() => setFinder(undefined)} />
+      <QuickAdd />
       <WhyDrawer open={why} onClose={() => setWhy(false)} />
       <HelpOverlay open={help} onClose={() => setHelp(false)} />
     </div>
   );
 }
 
-function EngineSwitch() {
-  const { message } = App.useApp();
-  const { data } = useEngine();
-  useEffect(() => typingSession.onEngine((state) => queryClient.setQueryData(keys.engine, state)), []);
-  useEffect(() => {
-    if (data) typingSession.setChords(data.chords);
-  }, [data]);
-  const listening = data?.listening ?? true;
-  const change = async () => {
-    try {
-      const state: EngineState = await unwrap(api.PUT("/api/engine", { body: { listening: !listening } }));
-      queryClient.setQueryData(keys.engine, state);
-    } catch (error) {
-      void message.error((error as Error).message);
-    }
-  };
-  return (
-    <button
-      type="button"
-      role="switch"
-      aria-checked={listening}
-      className="engine-switch"
-      onClick={() => void change()}
-      title={
-        listening
-          ? "Abbreviations go off as you type. Press to let the engine rest."
-          : "Nothing goes off now. Press to let the engine listen."
-      }
-    >
-      <SproutIcon resting={!listening} />
-      {listening ? "listening" : "resting"}
-    </button>
-  );
+/** The text selected on the page, in a field or elsewhere. */
+function selectedText(): string {
+  const element = document.activeElement;
+  if (element instanceof HTMLInputElement || element instanceof HTMLTextAreaElement)
+    return element.type === "password"
+      ? ""
+      : element.value.slice(element.selectionStart ?? 0, element.selectionEnd ?? 0);
+  return document.getSelection()?.toString() ?? "";
 }

@@ -5,6 +5,9 @@ const groups: { title: string; keys: [string, string][] }[] = [
     title: "Everywhere",
     keys: [
       ["F1", "this overview"],
+      ["Ctrl+Alt+Space", "find a snippet and put it in"],
+      ["Ctrl+Alt+N", "make a snippet of what is selected or on the clipboard"],
+      ["Ctrl+Alt+R", "let the engine rest, or listen again"],
       ["Ctrl+Alt+P", "go to the proof line"],
       ["Ctrl+Alt+W", "why did nothing happen?"],
       ["Ctrl+Alt+Z", "take back what just went in"],
@@ -29,6 +32,15 @@ const groups: { title: string; keys: [string, string][] }[] = [
     keys: [
       ["Alt+I", "put in a live part"],
       ["Ctrl+B Ctrl+I Ctrl+U", "bold, italic, underlined"],
+    ],
+  },
+  {
+    title: "Desk",
+    keys: [
+      ["Alt+1 … Alt+8", "open an application or go to it"],
+      ["Alt+9", "let its window fill the desk, or not"],
+      ["Alt+0", "close its window"],
+      ["Alt+Shift+← →", "move its window"],
     ],
   },
   {

@@ -8,7 +8,7 @@ import { useTypingControl } from "../typing/useTypingField";
 export function ProofLine() {
   const field = useRef<HTMLInputElement>(null);
   const [decision, setDecision] = useState<Decision>();
-  useTypingControl(field, { place: "proof-line", app: "proof-line", kind: "plain" });
+  useTypingControl(field, { place: "proof-line", app: "proof-line", name: "Proof line", kind: "plain" });
   useEffect(
     () => typingSession.onDecided((decided) => decided.place === "proof-line" && setDecision(decided.decision)),
     [],

@@ -7,6 +7,12 @@ import "../snippet/snippet.css";
 
 const key = ["settings", "typing"];
 
+const chords = [
+  ["finderChord", "Open the finder"],
+  ["quickAddChord", "Make a snippet of what is selected or on the clipboard"],
+  ["restChord", "Let the engine rest, and listen again"],
+] as const;
+
 /** How the engine treats what is typed. */
 export function TypingSection() {
   const { message } = App.useApp();
@@ -38,6 +44,12 @@ export function TypingSection() {
           Show what an abbreviation would become while it waits for its closing key
         </Checkbox>
       </div>
+      {chords.map(([setting, label]) => (
+        <div key={setting} className="typing-setting">
+          <span>{label}</span>
+          <ChordInput label={label} chord={data[setting]} onChange={(chord) => void save({ [setting]: chord })} />
+        </div>
+      ))}
     </section>
   );
 }

@@ -1,6 +1,7 @@
 import { Button } from "antd";
 import { useState } from "react";
 import { keyName } from "../typing/keys";
+import { keyLabel } from "./ruleWords";
 
 /** A chord that is chosen by pressing it. */
 export function ChordInput(props: { chord: string; label: string; onChange: (chord: string) => void }) {
@@ -34,7 +35,7 @@ export function ChordInput(props: { chord: string; label: string; onChange: (cho
           props.onChange(key);
         }}
       >
-        {recording ? "Press the keys now …" : props.chord || "Record a chord"}
+        {recording ? "Press the keys now …" : keyLabel(props.chord) || "Record a chord"}
       </Button>
       <span className="soft" role="status">
         {recording && said}

@@ -1,4 +1,5 @@
 import type { TriggerDocument } from "../api/client";
+import { deskApps } from "../desk/desk";
 import { graphemes } from "../typing/graphemes";
 
 /** The rules of a trigger in the words of the table and the anatomy strip. */
@@ -26,11 +27,9 @@ export const scopes = {
   "not-in": { short: "not in", long: "In every application but these" },
 } as const;
 
-/** The applications on the desk. */
-export const applications: { id: string; name: string }[] = [
-  { id: "post", name: "Post" },
-  { id: "log-book", name: "Log book" },
-  { id: "console", name: "Console" },
+/** The applications that a scope can name. */
+export const applications: readonly { id: string; name: string }[] = [
+  ...deskApps,
   { id: "proof-line", name: "Proof line" },
 ];
 
@@ -53,7 +52,7 @@ export function scopeWords({ scope }: TriggerDocument): string {
 /** The closing keys a library has unless it says otherwise (the design's default set). */
 export const defaultClosingKeys = [" ", "Tab", "Enter", ...graphemes(".,;:!?)]}\"'’”/-–—")];
 
-export const keyLabel = (key: string): string => (key === " " ? "Space" : key);
+export const keyLabel = (key: string): string => key.replace(/(?<=^|\+) $/, "Space");
 
 /** The left edge a trigger has unless it says otherwise. */
 export const defaultEdge = (text: string): "word" | "space" =>

@@ -2,12 +2,15 @@ import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection 
 import type { Decision, EngineState, Preview, SlipMessage, Step } from "../api/client";
 import { focusNext, type FieldDriver } from "./FieldDriver";
 import { isTyped, keyName } from "./keys";
+import { pageClipboard } from "./pageClipboard";
 
 /** A field that the engine listens to. */
 export interface Field {
   /** The place whose engine decides: fields of one place share what was typed last. */
   place: string;
   app: string;
+  /** What the field is called in its application. */
+  name: string;
   kind: "rich" | "plain" | "markdown" | "single-line" | "secret";
   driver: FieldDriver;
 }
@@ -31,16 +34,28 @@ export interface OpenSlip {
   leave: () => void;
 }
 
+/** Something that is to be opened for the first time; it waits for a yes or no. */
+export interface OpenQuestion {
+  snippet: string;
+  targets: readonly string[];
+  answer: (yes: boolean) => void;
+}
+
 /** Something a delivery does beside the field. */
 export type Aside = { kind: "open" | "notice"; text: string };
 
 type Work =
   | { kind: "key"; field: Field; key: string; held: boolean; capsLock: boolean; atMs: number; selection: string }
   | { kind: "focus"; field: Field }
+  | { kind: "choose"; field: Field; snippetId: number; selection: string }
   | { kind: "click"; field: Field }
   | { kind: "tick"; field: Field; atMs: number };
 
 const pauseMs = 700;
+const goToMs = 2000;
+const longestClipboard = 60_000;
+/** Chords that edit the field; while a decision is pending they wait their turn like any key. */
+const edits = new Set(["Ctrl+A", "Ctrl+Z", "Ctrl+Y", "Ctrl+B", "Ctrl+I", "Ctrl+U"]);
 const movesCaret = new Set(["ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Home", "End", "PageUp", "PageDown"]);
 
 /**
@@ -55,7 +70,13 @@ export class TypingSession {
   private readonly stateListeners = new Set<(state: EngineState) => void>();
   private readonly slipListeners = new Set<(slip: OpenSlip | undefined) => void>();
   private readonly asideListeners = new Set<(aside: Aside) => void>();
+  private readonly questionListeners = new Set<(question: OpenQuestion | undefined) => void>();
+  private readonly focusListeners = new Set<(field: Field) => void>();
+  private readonly goToListeners = new Set<(app: string) => void>();
+  private readonly refusedListeners = new Set<(field: Field) => void>();
+  private readonly attachListeners = new Set<() => void>();
   private readonly fields = new Map<Element, Field>();
+  private lastFocused: Field | undefined;
   private slips = 0;
   private chords = new Set<string>();
   private busy = false;
@@ -75,7 +96,46 @@ export class TypingSession {
       this.setChords(state.chords);
       for (const listener of this.stateListeners) listener(state);
     });
+    pageClipboard.watch(() => this.tellClipboard());
     void this.start();
+  }
+
+  /** The field that had the focus last and is still there. */
+  get lastField(): Field | undefined {
+    return this.lastFocused && this.fields.has(this.lastFocused.driver.element) ? this.lastFocused : undefined;
+  }
+
+  /** Waits until nothing is being decided or put in any more. */
+  async settled(): Promise<void> {
+    while (this.busy) await new Promise((resolve) => setTimeout(resolve, 4));
+  }
+
+  /** Puts a snippet in that was chosen by hand, in the field that had the focus last. */
+  choose(field: Field, snippetId: number, selection: string): void {
+    this.add({ kind: "choose", field, snippetId, selection });
+  }
+
+  /** Tells a listener what waits for a yes before it is opened; undefined when nothing does any more. */
+  onQuestion(listener: (question: OpenQuestion | undefined) => void): () => void {
+    this.questionListeners.add(listener);
+    return () => this.questionListeners.delete(listener);
+  }
+
+  onFocused(listener: (field: Field) => void): () => void {
+    this.focusListeners.add(listener);
+    return () => this.focusListeners.delete(listener);
+  }
+
+  /** Tells a listener that an application is to come to the front. */
+  onGoTo(listener: (app: string) => void): () => void {
+    this.goToListeners.add(listener);
+    return () => this.goToListeners.delete(listener);
+  }
+
+  /** Tells a listener that a field has refused to be pasted into. */
+  onRefused(listener: (field: Field) => void): () => void {
+    this.refusedListeners.add(listener);
+    return () => this.refusedListeners.delete(listener);
   }
 
   /** Tells a listener of each decision; returns the way to stop it. */
@@ -109,10 +169,12 @@ export class TypingSession {
   attach(field: Field): () => void {
     const { element } = field.driver;
     this.fields.set(element, field);
+    for (const listener of this.attachListeners) listener();
     const stop = new AbortController();
     const options = { capture: true, signal: stop.signal };
     element.addEventListener("keydown", (event) => this.keyDown(field, event), options);
-    element.addEventListener("focus", () => this.refocusing || this.add({ kind: "focus", field }), options);
+    element.addEventListener("focus", () => this.focused(field), options);
+    element.addEventListener("paste", (event) => this.pasted(field, event), options);
     element.addEventListener("mousedown", () => this.add({ kind: "click", field }), options);
     element.addEventListener(
       "compositionend",
@@ -134,11 +196,50 @@ export class TypingSession {
       },
       options,
     );
-    if (document.activeElement === element) this.add({ kind: "focus", field });
+    if (document.activeElement === element) this.focused(field);
     return () => {
       this.fields.delete(element);
       stop.abort();
     };
+  }
+
+  private focused(field: Field): void {
+    this.lastFocused = field;
+    if (this.refocusing) return;
+    for (const listener of this.focusListeners) listener(field);
+    this.add({ kind: "focus", field });
+  }
+
+  /** What is pasted is the page's clipboard, which may hold something newer than the system's. */
+  private pasted(field: Field, event: ClipboardEvent): void {
+    const plain = event.clipboardData?.getData("text/plain") ?? "";
+    const html = event.clipboardData?.getData("text/html");
+    const newer = pageClipboard.differsFrom(plain, html === "" ? undefined : html);
+    if (field.kind === "secret") {
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      for (const listener of this.refusedListeners) listener(field);
+      return;
+    }
+    if (!newer) return;
+    event.preventDefault();
+    event.stopImmediatePropagation();
+    this.paste(field);
+    this.add({ kind: "click", field });
+  }
+
+  private paste(field: Field): void {
+    if (field.kind === "secret") return;
+    const { plain, html } = pageClipboard.current;
+    field.driver.putIn(plain, field.kind === "rich" ? html : undefined);
+  }
+
+  /** A snippet may hold what is on the clipboard, so every place is told. */
+  private tellClipboard(): void {
+    if (!this.connected) return;
+    const text = pageClipboard.current.plain.slice(0, longestClipboard);
+    for (const place of new Set(Array.from(this.fields.values(), (field) => field.place)))
+      void this.connection.invoke("Clipboard", place, text).catch(() => undefined);
   }
 
   private async start(): Promise<void> {
@@ -178,6 +279,7 @@ export class TypingSession {
       isTyped(key) ||
       this.chords.has(key) ||
       movesCaret.has(key) ||
+      edits.has(key) ||
       ["Enter", "Tab", "Escape", "Backspace", "Shift+Enter", "Shift+Tab"].includes(key)
     );
   }
@@ -213,6 +315,16 @@ export class TypingSession {
         case "focus":
           this.rest();
           await this.connection.invoke("Focus", { place, app: field.app, field: field.kind });
+          if (pageClipboard.current.plain !== "")
+            await this.connection.invoke("Clipboard", place, pageClipboard.current.plain.slice(0, longestClipboard));
+          return;
+        case "choose":
+          await this.apply(
+            field,
+            "",
+            false,
+            await this.connection.invoke<Decision>("Choose", place, work.snippetId, work.selection),
+          );
           return;
         case "click":
           this.rest();
@@ -252,6 +364,9 @@ export class TypingSession {
       case "slip":
         await this.askSlip(field, key, held, decision);
         return;
+      case "confirm-open":
+        await this.askToOpen(field, key, held, decision);
+        return;
       case "waits":
         this.waiting = true;
         this.timer = setTimeout(
@@ -278,18 +393,41 @@ export class TypingSession {
       for (const listener of this.slipListeners) listener(slip);
     });
     for (const listener of this.slipListeners) listener(undefined);
-    // The slip gives the focus free when it is gone.
-    await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
-    this.refocusing = true;
-    field.driver.element.focus();
-    this.refocusing = false;
+    await this.refocus(field);
     if (answers === undefined) {
-      await this.connection.invoke("LeaveSlip", place);
-      if (held && !decision.pressAgain && !this.chords.has(key)) this.pressInField(field, key);
+      await this.leave(field, key, held, decision);
       return;
     }
     const filled = await this.connection.invoke<Decision>("FillSlip", place, answers);
     await this.apply(field, key, held, filled);
+  }
+
+  /** Shows what would be opened, and opens it only after a yes. */
+  private async askToOpen(field: Field, key: string, held: boolean, decision: Decision): Promise<void> {
+    const yes = await new Promise<boolean>((resolve) => {
+      const question: OpenQuestion = { snippet: "", targets: decision.opens ?? [], answer: resolve };
+      for (const listener of this.questionListeners) listener(question);
+    });
+    for (const listener of this.questionListeners) listener(undefined);
+    await this.refocus(field);
+    if (!yes) {
+      await this.leave(field, key, held, decision);
+      return;
+    }
+    await this.apply(field, key, held, await this.connection.invoke<Decision>("ConfirmOpen", field.place));
+  }
+
+  /** Gives the focus back to a field once what lay over it is gone. */
+  private async refocus(field: Field): Promise<void> {
+    await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
+    this.refocusing = true;
+    field.driver.element.focus();
+    this.refocusing = false;
+  }
+
+  private async leave(field: Field, key: string, held: boolean, decision: Decision): Promise<void> {
+    await this.connection.invoke("LeaveSlip", field.place);
+    if (held && !decision.pressAgain && !this.chords.has(key)) this.pressInField(field, key);
   }
 
   private rest(): void {
@@ -298,28 +436,53 @@ export class TypingSession {
     clearTimeout(this.timer);
   }
 
-  /** Carries the steps out; once a key was pressed, they go on in the field that has the focus then. */
+  /** Carries the steps out; once a key was pressed or another field named, they go on in the field that has the focus then. */
   private async deliver(field: Field, steps: Step[], heldBack: number): Promise<void> {
     let current = field;
     for (const step of steps) {
       await this.carryStep(current, step, heldBack);
-      if (step.kind === "press" && document.activeElement) current = this.fields.get(document.activeElement) ?? current;
+      if ((step.kind === "press" || step.kind === "go-to") && document.activeElement)
+        current = this.fields.get(document.activeElement) ?? current;
     }
+    pageClipboard.endDelivery(steps.some((step) => step.kind === "restore-clipboard"));
   }
 
-  private async carryStep({ driver, ...field }: Field, step: Step, heldBack: number): Promise<void> {
+  private async carryStep(field: Field, step: Step, heldBack: number): Promise<void> {
+    const { driver } = field;
     const count = step.count ?? 0;
     const text = step.plain ?? "";
     this.applying = true;
     if (step.kind === "delete") driver.deleteBack(count - heldBack);
     if (step.kind === "put-in") driver.putIn(text, step.html ?? undefined);
+    if (step.kind === "set-clipboard") pageClipboard.setForDelivery(text, step.html ?? undefined);
+    if (step.kind === "paste") this.paste(field);
     if (step.kind === "move-back") driver.moveBack(count);
     if (step.kind === "select-back") driver.selectBack(count);
     this.applying = false;
-    if (step.kind === "press" && step.key) this.pressInField({ driver, ...field }, step.key);
+    if (step.kind === "press" && step.key) this.pressInField(field, step.key);
     if (step.kind === "wait") await new Promise((resolve) => setTimeout(resolve, count));
+    if (step.kind === "go-to") await this.goTo(text, step.key ?? "");
     if (step.kind === "open" || step.kind === "notice")
       for (const listener of this.asideListeners) listener({ kind: step.kind, text });
+  }
+
+  /** Gives the focus to a field by name; its window may have to be opened first. */
+  private async goTo(app: string, name: string): Promise<void> {
+    const find = () => Array.from(this.fields.values()).find((field) => field.app === app && field.name === name);
+    for (const listener of this.goToListeners) listener(app);
+    if (!find())
+      await new Promise<void>((resolve) => {
+        const timer = setTimeout(done, goToMs);
+        const look = () => find() && done();
+        const { attachListeners } = this;
+        attachListeners.add(look);
+        function done() {
+          clearTimeout(timer);
+          attachListeners.delete(look);
+          resolve();
+        }
+      });
+    find()?.driver.element.focus();
   }
 
   /** Does in the field what the browser does on a key that it is not asked about. */
@@ -327,17 +490,21 @@ export class TypingSession {
     const wasApplying = this.applying;
     this.applying = true;
     const shift = key.startsWith("Shift+");
-    const name = shift ? key.slice("Shift+".length) : key;
+    const ctrl = key.startsWith("Ctrl+") && edits.has(key);
+    const name = ctrl ? key.slice("Ctrl+".length).toLowerCase() : shift ? key.slice("Shift+".length) : key;
     if (isTyped(key)) {
       driver.putIn(key, undefined);
     } else {
-      const event = new KeyboardEvent("keydown", { key: name, shiftKey: shift, bubbles: true, cancelable: true });
-      const goesOn = driver.element.dispatchEvent(event);
+      const options = { key: name, shiftKey: shift, ctrlKey: ctrl, bubbles: true, cancelable: true };
+      const goesOn = driver.element.dispatchEvent(new KeyboardEvent("keydown", options));
       if (goesOn) {
         if (name === "Enter" && driver.element.tagName !== "INPUT") driver.putIn("\n", undefined);
         if (name === "Tab") focusNext(driver.element, shift);
         if (name === "Backspace") driver.deleteBack(1);
         if (movesCaret.has(name)) driver.move(name);
+        if (key === "Ctrl+A") document.execCommand("selectAll");
+        if (key === "Ctrl+Z") document.execCommand("undo");
+        if (key === "Ctrl+Y") document.execCommand("redo");
       }
     }
     this.applying = wasApplying;

@@ -9,17 +9,19 @@ type Description = Omit<Field, "driver">;
 /** Lets the engine listen to an input or textarea. */
 export function useTypingControl(
   ref: RefObject<HTMLInputElement | HTMLTextAreaElement | null>,
-  { place, app, kind }: Description,
+  { place, app, name, kind }: Description,
 ): void {
   useEffect(
     () =>
-      ref.current ? typingSession.attach({ place, app, kind, driver: textControlDriver(ref.current) }) : undefined,
-    [ref, place, app, kind],
+      ref.current
+        ? typingSession.attach({ place, app, name, kind, driver: textControlDriver(ref.current) })
+        : undefined,
+    [ref, place, app, name, kind],
   );
 }
 
 /** Lets the engine listen to a TipTap editor while it is on the page. */
-export function useTypingEditor(editor: Editor | null, { place, app, kind }: Description): void {
+export function useTypingEditor(editor: Editor | null, { place, app, name, kind }: Description): void {
   useEffect(() => {
     if (!editor) return undefined;
     let detach: (() => void) | undefined;
@@ -29,7 +31,7 @@ export function useTypingEditor(editor: Editor | null, { place, app, kind }: Des
     };
     const attach = () => {
       leave();
-      detach = typingSession.attach({ place, app, kind, driver: editorDriver(editor) });
+      detach = typingSession.attach({ place, app, name, kind, driver: editorDriver(editor) });
     };
     if (isOnPage(editor)) attach();
     editor.on("mount", attach);
@@ -39,7 +41,7 @@ export function useTypingEditor(editor: Editor | null, { place, app, kind }: Des
       editor.off("unmount", leave);
       leave();
     };
-  }, [editor, place, app, kind]);
+  }, [editor, place, app, name, kind]);
 }
 
 /** An editor has no view until it is mounted, and says so by throwing. */

@@ -1,0 +1,37 @@
+import type { ReactNode } from "react";
+import { deskApps, useWindows, type DeskAppId } from "./desk";
+
+/** The frame of one application on the desk. */
+export function DeskWindow({ app, children }: { app: DeskAppId; children: ReactNode }) {
+  const { arrangement, close, fill, move } = useWindows();
+  const number = deskApps.findIndex((other) => other.id === app) + 1;
+  const name = deskApps[number - 1]?.name ?? app;
+  const filled = arrangement.filled === app;
+  return (
+    <section
+      className={`window ${app}`}
+      data-window={app}
+      aria-label={name}
+      hidden={arrangement.filled !== null && !filled}
+    >
+      <header>
+        <span>{name}</span>
+        <kbd>Alt+{number}</kbd>
+        <span className="spacer" />
+        <button type="button" aria-label={`Move ${name} forward`} onClick={() => move(app, -1)}>
+          ←
+        </button>
+        <button type="button" aria-label={`Move ${name} back`} onClick={() => move(app, 1)}>
+          →
+        </button>
+        <button type="button" aria-pressed={filled} aria-label={`${name} fills the desk`} onClick={() => fill(app)}>
+          {filled ? "smaller" : "larger"}
+        </button>
+        <button type="button" aria-label={`Close ${name}`} onClick={() => close(app)}>
+          close
+        </button>
+      </header>
+      {children}
+    </section>
+  );
+}

@@ -1,0 +1,39 @@
+import { useSyncExternalStore } from "react";
+
+/** Something that a snippet opened. */
+export interface OpenedThing {
+  id: number;
+  target: string;
+  at: string;
+}
+
+const key = "dash-sprout.desk.opened";
+const most = 40;
+let things: readonly OpenedThing[] = JSON.parse(localStorage.getItem(key) ?? "[]") as OpenedThing[];
+const watchers = new Set<() => void>();
+
+function change(next: readonly OpenedThing[]): void {
+  things = next;
+  localStorage.setItem(key, JSON.stringify(things));
+  for (const watcher of watchers) watcher();
+}
+
+export function addOpened(target: string): void {
+  const id = Math.max(0, ...things.map((thing) => thing.id)) + 1;
+  const at = new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+  change([...things.slice(1 - most), { id, target, at }]);
+}
+
+export const closeOpened = (id: number): void => change(things.filter((thing) => thing.id !== id));
+
+/** Web and mail addresses open in the tabs; documents, folders and applications among the files. */
+export const isAddress = (target: string): boolean => /^(https?|mailto):/i.test(target);
+
+export const useOpened = (): readonly OpenedThing[] =>
+  useSyncExternalStore(
+    (watcher) => {
+      watchers.add(watcher);
+      return () => watchers.delete(watcher);
+    },
+    () => things,
+  );

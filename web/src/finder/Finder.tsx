@@ -1,0 +1,183 @@
+import { useQuery } from "@tanstack/react-query";
+import { App, Modal } from "antd";
+import { useEffect, useRef, useState, type KeyboardEvent } from "react";
+import { api, unwrap, type Found } from "../api/client";
+import { shownHtml } from "../bodies/marks";
+import { typingSession, type Field } from "../typing/TypingSession";
+import { pageClipboard } from "../typing/pageClipboard";
+import "../bodies/bodies.css";
+import "./finder.css";
+
+/** The field where the finder was opened, and what was selected there. */
+export interface FinderOrigin {
+  field: Field | undefined;
+  selection: string;
+}
+
+/** Where somebody is typing now. */
+export function finderOrigin(): FinderOrigin {
+  const field = typingSession.lastField;
+  return { field, selection: field?.driver.selectedText() ?? "" };
+}
+
+/** Finds a snippet by name, abbreviation or content, and puts it in where the caret was. */
+export function Finder({ origin, onClose }: { origin: FinderOrigin | undefined; onClose: () => void }) {
+  const leave = () => {
+    onClose();
+    requestAnimationFrame(() => origin?.field?.driver.element.focus());
+  };
+  return (
+    <Modal
+      open={origin !== undefined}
+      title={null}
+      footer={null}
+      closable={false}
+      width={920}
+      style={{ top: 56 }}
+      onCancel={leave}
+      focusable={{ focusTriggerAfterClose: false }}
+      destroyOnHidden
+    >
+      {origin && <FinderBox origin={origin} onLeave={leave} />}
+    </Modal>
+  );
+}
+
+function FinderBox({ origin, onLeave }: { origin: FinderOrigin; onLeave: () => void }) {
+  const { message } = App.useApp();
+  const [query, setQuery] = useState("");
+  const [at, setAt] = useState(0);
+  const input = useRef<HTMLInputElement>(null);
+  const { data: found, error } = useQuery({
+    queryKey: ["finder", query],
+    queryFn: ({ signal }) => unwrap(api.GET("/api/finder", { params: { query: { query } }, signal })),
+    placeholderData: (before) => before,
+    staleTime: 0,
+    gcTime: 0,
+  });
+  const current = found?.[Math.min(at, found.length - 1)];
+  useEffect(() => {
+    const frame = requestAnimationFrame(() => input.current?.focus());
+    return () => cancelAnimationFrame(frame);
+  }, []);
+  useEffect(() => {
+    document.getElementById(`found-${current?.snippetId}`)?.scrollIntoView({ block: "nearest" });
+  }, [current]);
+
+  const putIn = (snippet: Found) => {
+    if (!origin.field) {
+      void copy(snippet);
+      return;
+    }
+    onLeave();
+    typingSession.choose(origin.field, snippet.snippetId, origin.selection);
+  };
+
+  const copy = async (snippet: Found) => {
+    try {
+      const preview = await previewOf(snippet.snippetId);
+      if (preview.problem !== null) throw new Error(preview.problem);
+      pageClipboard.copied(preview.plain, preview.rich);
+      await navigator.clipboard.writeText(preview.plain);
+      void message.success(`“${snippet.name}” is on the clipboard.`);
+      onLeave();
+    } catch (fault) {
+      void message.error((fault as Error).message, 6);
+    }
+  };
+
+  const onKeyDown = (event: KeyboardEvent) => {
+    const last = (found?.length ?? 1) - 1;
+    if (event.key === "ArrowDown") setAt(Math.min(at + 1, last));
+    else if (event.key === "ArrowUp") setAt(Math.max(at - 1, 0));
+    else if (event.key === "PageDown") setAt(Math.min(at + 8, last));
+    else if (event.key === "PageUp") setAt(Math.max(at - 8, 0));
+    else if (event.key === "Escape") onLeave();
+    else if (event.key === "Enter" && current && event.ctrlKey) void copy(current);
+    else if (event.key === "Enter" && current) putIn(current);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+
+  return (
+    // oxlint-disable-next-line jsx-a11y/no-static-element-interactions -- the keys of the search box are the finder's
+    <div className="finder" onKeyDown={onKeyDown}>
+      <input
+        ref={input}
+        className="finder-input"
+        role="combobox"
+        aria-label="Find a snippet"
+        aria-expanded
+        aria-controls="finder-list"
+        aria-activedescendant={current && `found-${current.snippetId}`}
+        placeholder="Name, abbreviation or any words of the text"
+        spellCheck={false}
+        value={query}
+        onChange={(event) => {
+          setQuery(event.target.value);
+          setAt(0);
+        }}
+      />
+      {error && (
+        <p className="fault" role="alert">
+          {error.message}
+        </p>
+      )}
+      <div className="finder-panes">
+        <div id="finder-list" className="finder-list" role="listbox" aria-label="Found snippets">
+          {found?.map((snippet) => (
+            // oxlint-disable-next-line jsx-a11y/click-events-have-key-events -- the search box above has the keys
+            <div
+              key={snippet.snippetId}
+              id={`found-${snippet.snippetId}`}
+              role="option"
+              tabIndex={-1}
+              aria-selected={snippet === current}
+              onClick={() => putIn(snippet)}
+            >
+              <span className="found-name">{snippet.name}</span>
+              {snippet.triggers.slice(0, 2).map((trigger) => (
+                <span key={trigger} className="tag">
+                  {trigger}
+                </span>
+              ))}
+              <span className="soft found-place">{[snippet.library, ...snippet.folders].join(" › ")}</span>
+              <span className="soft found-words">{snippet.firstWords}</span>
+            </div>
+          ))}
+        </div>
+        <section className="finder-preview" aria-label="Preview">
+          {current && <FoundPreview key={current.snippetId} id={current.snippetId} />}
+        </section>
+      </div>
+      {found?.length === 0 && <p className="soft">Nothing is like that. Fewer letters find more.</p>}
+      <footer className="soft">
+        <span>
+          <kbd>Enter</kbd> {origin.field ? "puts it in" : "copies it"}
+        </span>
+        <span>
+          <kbd>Ctrl+Enter</kbd> copies it
+        </span>
+        <span>
+          <kbd>Escape</kbd> leaves
+        </span>
+      </footer>
+    </div>
+  );
+}
+
+async function previewOf(id: number) {
+  const { snippet } = await unwrap(api.GET("/api/snippets/{id}", { params: { path: { id } } }));
+  const body = { body: snippet.body ?? null, text: snippet.body === null ? (snippet.text ?? "") : null };
+  return unwrap(api.POST("/api/preview", { body: { ...body, clipboard: pageClipboard.current.plain } }));
+}
+
+function FoundPreview({ id }: { id: number }) {
+  const { data } = useQuery({ queryKey: ["finder-preview", id], queryFn: () => previewOf(id), gcTime: 0 });
+  if (!data) return null;
+  if (data.problem !== null)
+    return <p className="soft">Asks first: {data.fields.map((field) => field.label).join(", ")}</p>;
+  // The server renders this from its typed tree, which holds no scripts.
+  return <div className="rich-text" dangerouslySetInnerHTML={{ __html: shownHtml(data.rich) }} />;
+}

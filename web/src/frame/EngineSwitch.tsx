@@ -1,0 +1,98 @@
+import { App, Dropdown } from "antd";
+import { useEffect } from "react";
+import { api, unwrap } from "../api/client";
+import { keys, queryClient, useEngine } from "../api/queries";
+import { appName, keyLabel } from "../snippet/ruleWords";
+import { typingSession } from "../typing/TypingSession";
+import { SproutIcon } from "./icons";
+
+export interface RestChange {
+  listening: boolean;
+  forMinutes?: number;
+  app?: string;
+}
+
+/** Lets the engine rest or listen, everywhere or in one application. */
+export async function changeRest({ listening, forMinutes, app }: RestChange): Promise<void> {
+  const body = { listening, forMinutes: forMinutes ?? null, app: app ?? null };
+  queryClient.setQueryData(keys.engine, await unwrap(api.PUT("/api/engine", { body })));
+}
+
+/** Whether the engine listens or rests, always in sight, and the ways to change it. */
+export function EngineSwitch() {
+  const { message } = App.useApp();
+  const { data } = useEngine();
+  useEffect(() => typingSession.onEngine((state) => queryClient.setQueryData(keys.engine, state)), []);
+  useEffect(() => {
+    if (data) typingSession.setChords(data.chords);
+  }, [data]);
+  // A rest that ends by itself is asked about when its time is over.
+  useEffect(() => {
+    if (data?.until == null) return undefined;
+    const timer = setTimeout(
+      () => void queryClient.invalidateQueries({ queryKey: keys.engine }),
+      Math.min(data.until - Date.now() + 200, 2 ** 31 - 1),
+    );
+    return () => clearTimeout(timer);
+  }, [data?.until]);
+
+  const listening = data?.listening ?? true;
+  const app = typingSession.lastField?.app;
+  const change = async (wanted: RestChange) => {
+    try {
+      await changeRest(wanted);
+    } catch (error) {
+      void message.error((error as Error).message);
+    }
+  };
+
+  const until = data?.until == null ? "" : ` until ${clockTime(data.until)}`;
+  const apps = data?.restingApps ?? [];
+  return (
+    <span className="engine">
+      <button
+        type="button"
+        role="switch"
+        aria-checked={listening}
+        className="engine-switch"
+        onClick={() => void change({ listening: !listening })}
+        title={`${listening ? "Abbreviations go off as you type. Press to let the engine rest." : "Nothing goes off now. Press to let the engine listen."} ${keyLabel(data?.settings.restChord ?? "")}`}
+      >
+        <SproutIcon resting={!listening} />
+        {listening ? "listening" : `resting${until}`}
+      </button>
+      {listening && apps.length > 0 && <span className="caution rests-in">not in {apps.map(appName).join(", ")}</span>}
+      <Dropdown
+        trigger={["click"]}
+        menu={{
+          items: [
+            { key: "15", label: "Rest for 15 minutes" },
+            { key: "60", label: "Rest for an hour" },
+            { key: "morning", label: "Rest until tomorrow morning" },
+            ...(app && !apps.includes(app) ? [{ key: `rest ${app}`, label: `Rest in ${appName(app)}` }] : []),
+            ...apps.map((other) => ({ key: `listen ${other}`, label: `Listen in ${appName(other)} again` })),
+          ],
+          onClick: ({ key }) => {
+            const [verb, of] = key.split(" ");
+            if (of !== undefined) void change({ listening: verb === "listen", app: of });
+            else void change({ listening: false, forMinutes: key === "morning" ? minutesToMorning() : Number(key) });
+          },
+        }}
+      >
+        <button type="button" className="plain-button" aria-label="Rest for a time or in an application">
+          ▾
+        </button>
+      </Dropdown>
+    </span>
+  );
+}
+
+const clockTime = (ms: number): string =>
+  new Date(ms).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" });
+
+function minutesToMorning(): number {
+  const morning = new Date();
+  morning.setDate(morning.getDate() + 1);
+  morning.setHours(7, 0, 0, 0);
+  return Math.ceil((morning.getTime() - Date.now()) / 60_000);
+}

@@ -1,0 +1,35 @@
+import { Button, Modal } from "antd";
+import { useEffect, useState } from "react";
+import { typingSession, type OpenQuestion } from "../typing/TypingSession";
+
+/** Shows what a snippet from a file would open, before it opens it for the first time. */
+export function OpenQuestions() {
+  const [question, setQuestion] = useState<OpenQuestion>();
+  useEffect(() => typingSession.onQuestion(setQuestion), []);
+  return (
+    <Modal
+      open={question !== undefined}
+      title="Open this?"
+      closable={false}
+      focusable={{ focusTriggerAfterClose: false }}
+      onCancel={() => question?.answer(false)}
+      footer={[
+        <Button key="no" onClick={() => question?.answer(false)}>
+          Leave it
+        </Button>,
+        <Button key="yes" type="primary" autoFocus onClick={() => question?.answer(true)}>
+          Open
+        </Button>,
+      ]}
+    >
+      <p>This snippet came from a file and has not opened anything yet. It would open:</p>
+      <ul>
+        {question?.targets.map((target) => (
+          <li key={target} className="mono">
+            {target}
+          </li>
+        ))}
+      </ul>
+    </Modal>
+  );
+}

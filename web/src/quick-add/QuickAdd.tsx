@@ -1,0 +1,221 @@
+import { useQuery } from "@tanstack/react-query";
+import { App, Input, Modal, Select, type InputRef } from "antd";
+import { useEffect, useMemo, useRef, useState } from "react";
+import { ApiError, api, unwrap, type LibraryTree, type SnippetDocument, type TriggerDocument } from "../api/client";
+import { librariesChanged, useLibraries } from "../api/queries";
+import { Grade } from "../safety/Grade";
+import { suggestionWords } from "../safety/safetyWords";
+import { defaultEdge } from "../snippet/ruleWords";
+import { visibleRows } from "../libraries/rows";
+import { typingSession } from "../typing/TypingSession";
+import { nameOf, onQuickAdd, type QuickAddStart } from "./quickAdd";
+import "../safety/safety.css";
+
+const lastPlaceKey = "dash-sprout.quick-add.place";
+
+/** From a phrase to a snippet of one's own in a few seconds. */
+export function QuickAdd() {
+  const [start, setStart] = useState<QuickAddStart>();
+  useEffect(() => onQuickAdd(setStart), []);
+  const leave = () => {
+    setStart(undefined);
+    requestAnimationFrame(() => typingSession.lastField?.driver.element.focus());
+  };
+  return (
+    <Modal
+      open={start !== undefined}
+      title="New snippet"
+      footer={null}
+      width={720}
+      onCancel={leave}
+      focusable={{ focusTriggerAfterClose: false }}
+      destroyOnHidden
+    >
+      {start && <QuickAddForm start={start} onDone={leave} />}
+    </Modal>
+  );
+}
+
+function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => void }) {
+  const { message } = App.useApp();
+  const { data: tree } = useLibraries();
+  const [text, setText] = useState(start.text ?? "");
+  const [ownName, setName] = useState(start.name);
+  const [ownCode, setCode] = useState<string>();
+  const [place, setPlace] = useState(() => localStorage.getItem(lastPlaceKey));
+  const [fault, setFault] = useState<string>();
+  const code = useRef<InputRef>(null);
+
+  const name = ownName ?? nameOf(text);
+  const asked = useLater(name, 200);
+  const { data: suggestions } = useQuery({
+    queryKey: ["suggestions", asked],
+    queryFn: () => unwrap(api.POST("/api/safety/suggestions", { body: { name: asked } })),
+    enabled: asked.trim() !== "",
+    placeholderData: (before) => before,
+  });
+  const proposed = suggestions?.[0]?.text ?? "";
+  const abbreviation = ownCode ?? proposed;
+
+  const trigger: TriggerDocument = { kind: "abbreviation", text: abbreviation, leftEdge: defaultEdge(abbreviation) };
+  const snippet: SnippetDocument = {
+    name,
+    ...(start.html === undefined ? { text } : { body: start.html }),
+    triggers: abbreviation === "" ? [] : [trigger],
+  };
+  const judged = useLater(abbreviation, 120);
+  const { data: draft } = useQuery({
+    queryKey: ["prospects", "new", judged],
+    queryFn: () =>
+      unwrap(
+        api.POST("/api/safety/draft", {
+          body: {
+            snippetId: null,
+            snippet: { name: "new", text: "", triggers: [{ kind: "abbreviation", text: judged }] },
+          },
+        }),
+      ),
+    enabled: judged !== "",
+  });
+  const prospects = draft?.triggers[0];
+
+  const places = useMemo(() => (tree ? placesOf(tree) : []), [tree]);
+  const chosen = places.find((other) => other.key === place) ?? places[0];
+
+  useEffect(() => {
+    const frame = requestAnimationFrame(() => code.current?.focus());
+    return () => cancelAnimationFrame(frame);
+  }, []);
+
+  const save = async () => {
+    if (!chosen) return;
+    try {
+      const body = { libraryId: chosen.libraryId, folderId: chosen.folderId, snippet };
+      await unwrap(api.POST("/api/snippets", { body }));
+      localStorage.setItem(lastPlaceKey, chosen.key);
+      void message.success(
+        abbreviation === "" ? `“${name}” is saved.` : `${abbreviation} puts in “${name}” from now on.`,
+      );
+      await librariesChanged();
+      onDone();
+    } catch (error) {
+      setFault(error instanceof ApiError ? error.message : String(error));
+    }
+  };
+
+  return (
+    <form
+      className="quick-add"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      <label htmlFor="quick-text">What goes in</label>
+      {start.html === undefined ? (
+        <Input.TextArea
+          id="quick-text"
+          rows={3}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          onKeyDown={(event) => {
+            if (event.key !== "Enter" || !event.ctrlKey) return;
+            event.preventDefault();
+            void save();
+          }}
+        />
+      ) : (
+        <code id="quick-text" className="quick-body">
+          {start.html}
+        </code>
+      )}
+      <label htmlFor="quick-name">Name</label>
+      <Input id="quick-name" value={name} onChange={(event) => setName(event.target.value)} />
+      <label htmlFor="quick-code">Abbreviation</label>
+      <div>
+        <Input
+          id="quick-code"
+          ref={code}
+          className="quick-code"
+          spellCheck={false}
+          autoComplete="off"
+          value={abbreviation}
+          onFocus={(event) => event.target.select()}
+          onChange={(event) => setCode(event.target.value)}
+        />
+        <div className="quick-prospects" aria-live="polite">
+          {prospects?.forecast && abbreviation !== "" && (
+            <Grade grade={prospects.forecast.grade} rate={prospects.forecast.per10kWords} />
+          )}
+          {prospects && prospects.overlaps.length > 0 && (
+            <span className="caution">overlaps with {prospects.overlaps[0]?.winner.snippet}</span>
+          )}
+          {prospects?.error && abbreviation !== "" && <span className="fault">{prospects.error}</span>}
+        </div>
+        <div className="quick-suggestions">
+          {suggestions?.slice(0, 5).map((suggestion) => (
+            <button
+              key={suggestion.text}
+              type="button"
+              title={suggestionWords[suggestion.kind]}
+              aria-label={`Take ${suggestion.text}`}
+              onClick={() => setCode(suggestion.text)}
+            >
+              <span className="tag">{suggestion.text}</span>
+            </button>
+          ))}
+        </div>
+      </div>
+      <label htmlFor="quick-place">Where</label>
+      <Select
+        id="quick-place"
+        value={chosen?.key}
+        options={places.map(({ key, label }) => ({ value: key, label }))}
+        onChange={setPlace}
+      />
+      <span />
+      <div className="quick-actions">
+        <button type="submit" className="slip-put-in">
+          Save <kbd>Enter</kbd>
+        </button>
+        {fault && (
+          <span className="fault" role="alert">
+            {fault}
+          </span>
+        )}
+      </div>
+    </form>
+  );
+}
+
+interface SnippetPlace {
+  key: string;
+  label: string;
+  libraryId: number;
+  folderId: number | null;
+}
+
+function placesOf(tree: LibraryTree): SnippetPlace[] {
+  const path: string[] = [];
+  return visibleRows(tree, new Set())
+    .filter((row) => row.kind !== "snippet")
+    .map((row) => {
+      path.splice(row.depth, Infinity, row.name);
+      return {
+        key: row.key,
+        label: path.join(" › "),
+        libraryId: row.libraryId,
+        folderId: row.kind === "folder" ? row.id : null,
+      };
+    });
+}
+
+/** A value a moment after it last changed. */
+function useLater<T>(value: T, ms: number): T {
+  const [later, setLater] = useState(value);
+  useEffect(() => {
+    const timer = setTimeout(() => setLater(value), ms);
+    return () => clearTimeout(timer);
+  }, [value, ms]);
+  return later;
+}
