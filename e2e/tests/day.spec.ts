@@ -22,7 +22,7 @@ test("a morning's work in one run", async ({ page }) => {
   await page.keyboard.type(";bcf");
   const slip = page.getByRole("dialog", { name: "Berth confirmation" });
   await expect(slip.locator("[data-answer]").first()).toBeFocused();
-  await page.keyboard.type("Lyra Fenn");
+  await page.keyboard.type("Lyra Fenn\nDunlin\n3");
   await page.keyboard.press("Control+Enter");
   await expect(letter(page)).toContainText("Dear Lyra Fenn");
   await expect(letter(page)).toBeFocused();

@@ -149,14 +149,12 @@ function windowOf(element: Element | null): DeskAppId | undefined {
   return id !== undefined && isDeskApp(id) ? id : undefined;
 }
 
-/** Gives the focus to a window's first field, as soon as it is there. */
-function focusWindow(app: DeskAppId): void {
-  requestAnimationFrame(() =>
-    requestAnimationFrame(() => {
-      const holder = document.querySelector(`[data-window="${app}"]`);
-      (holder?.querySelector<HTMLElement>(".tiptap") ?? holder?.querySelector<HTMLElement>("[data-first]"))?.focus();
-    }),
-  );
+/** Gives the focus to a window's first field: now when it is there, else as soon as it is. */
+function focusWindow(app: DeskAppId, tries = 3): void {
+  const holder = document.querySelector(`[data-window="${app}"]:not([hidden])`);
+  const first = holder?.querySelector<HTMLElement>(".tiptap") ?? holder?.querySelector<HTMLElement>("[data-first]");
+  if (first) first.focus();
+  else if (tries > 0) requestAnimationFrame(() => focusWindow(app, tries - 1));
 }
 
 function KeyLog() {

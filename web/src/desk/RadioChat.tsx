@@ -12,7 +12,9 @@ export function RadioChat() {
     { from: "Sea Thrift", text: "Gullhaven, is a berth free tonight?" },
   ]);
   useTypingControl(field, { place: deskPlace, app: "radio-chat", name: "Message", kind: "single-line" });
-  useEffect(() => end.current?.scrollIntoView({ block: "end" }), [messages]);
+  useEffect(() => {
+    end.current?.scrollIntoView({ block: "end" });
+  }, [messages]);
 
   const onKeyDown = (event: KeyboardEvent<HTMLTextAreaElement>) => {
     if (event.key !== "Enter" || event.shiftKey) return;

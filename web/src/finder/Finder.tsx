@@ -22,10 +22,7 @@ export function finderOrigin(): FinderOrigin {
 
 /** Finds a snippet by name, abbreviation or content, and puts it in where the caret was. */
 export function Finder({ origin, onClose }: { origin: FinderOrigin | undefined; onClose: () => void }) {
-  const leave = () => {
-    onClose();
-    requestAnimationFrame(() => origin?.field?.driver.element.focus());
-  };
+  const chosen = useRef<() => void>(undefined);
   return (
     <Modal
       open={origin !== undefined}
@@ -34,16 +31,38 @@ export function Finder({ origin, onClose }: { origin: FinderOrigin | undefined; 
       closable={false}
       width={920}
       style={{ top: 56 }}
-      onCancel={leave}
+      onCancel={onClose}
+      // The dialog keeps the focus until it is gone.
+      afterOpenChange={(isOpen) => {
+        if (isOpen) return;
+        typingSession.returnFocus();
+        chosen.current?.();
+        chosen.current = undefined;
+      }}
       focusable={{ focusTriggerAfterClose: false }}
       destroyOnHidden
     >
-      {origin && <FinderBox origin={origin} onLeave={leave} />}
+      {origin && (
+        <FinderBox
+          origin={origin}
+          onLeave={onClose}
+          onPutIn={(field, snippetId) => {
+            chosen.current = () => typingSession.choose(field, snippetId, origin.selection);
+            onClose();
+          }}
+        />
+      )}
     </Modal>
   );
 }
 
-function FinderBox({ origin, onLeave }: { origin: FinderOrigin; onLeave: () => void }) {
+interface FinderBoxProps {
+  origin: FinderOrigin;
+  onLeave: () => void;
+  onPutIn: (field: Field, snippetId: number) => void;
+}
+
+function FinderBox({ origin, onLeave, onPutIn }: FinderBoxProps) {
   const { message } = App.useApp();
   const [query, setQuery] = useState("");
   const [at, setAt] = useState(0);
@@ -65,12 +84,8 @@ function FinderBox({ origin, onLeave }: { origin: FinderOrigin; onLeave: () => v
   }, [current]);
 
   const putIn = (snippet: Found) => {
-    if (!origin.field) {
-      void copy(snippet);
-      return;
-    }
-    onLeave();
-    typingSession.choose(origin.field, snippet.snippetId, origin.selection);
+    if (origin.field) onPutIn(origin.field, snippet.snippetId);
+    else void copy(snippet);
   };
 
   const copy = async (snippet: Found) => {

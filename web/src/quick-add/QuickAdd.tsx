@@ -17,10 +17,7 @@ const lastPlaceKey = "dash-sprout.quick-add.place";
 export function QuickAdd() {
   const [start, setStart] = useState<QuickAddStart>();
   useEffect(() => onQuickAdd(setStart), []);
-  const leave = () => {
-    setStart(undefined);
-    requestAnimationFrame(() => typingSession.lastField?.driver.element.focus());
-  };
+  const leave = () => setStart(undefined);
   return (
     <Modal
       open={start !== undefined}
@@ -28,6 +25,8 @@ export function QuickAdd() {
       footer={null}
       width={720}
       onCancel={leave}
+      // The dialog keeps the focus until it is gone.
+      afterOpenChange={(isOpen) => !isOpen && typingSession.returnFocus()}
       focusable={{ focusTriggerAfterClose: false }}
       destroyOnHidden
     >
@@ -46,7 +45,9 @@ function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => v
   const [fault, setFault] = useState<string>();
   const code = useRef<InputRef>(null);
 
-  const name = ownName ?? nameOf(text);
+  const places = useMemo(() => (tree ? placesOf(tree) : []), [tree]);
+  const chosen = places.find((other) => other.key === place) ?? places[0];
+  const name = ownName ?? freeName(nameOf(text), chosen?.names ?? []);
   const asked = useLater(name, 200);
   const { data: suggestions } = useQuery({
     queryKey: ["suggestions", asked],
@@ -79,13 +80,15 @@ function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => v
   });
   const prospects = draft?.triggers[0];
 
-  const places = useMemo(() => (tree ? placesOf(tree) : []), [tree]);
-  const chosen = places.find((other) => other.key === place) ?? places[0];
-
   useEffect(() => {
     const frame = requestAnimationFrame(() => code.current?.focus());
     return () => cancelAnimationFrame(frame);
   }, []);
+
+  // What is proposed is selected, so that typing replaces it.
+  useEffect(() => {
+    if (ownCode === undefined && document.activeElement === code.current?.input) code.current?.select();
+  }, [ownCode, proposed]);
 
   const save = async () => {
     if (!chosen) return;
@@ -193,6 +196,16 @@ interface SnippetPlace {
   label: string;
   libraryId: number;
   folderId: number | null;
+  /** Names of the snippets that are there already. */
+  names: string[];
+}
+
+function freeName(name: string, taken: string[]): string {
+  const lower = taken.map((other) => other.toLowerCase());
+  for (let count = 2, free = name; ; count++) {
+    if (!lower.includes(free.toLowerCase())) return free;
+    free = `${name} ${count}`;
+  }
 }
 
 function placesOf(tree: LibraryTree): SnippetPlace[] {
@@ -206,6 +219,7 @@ function placesOf(tree: LibraryTree): SnippetPlace[] {
         label: path.join(" › "),
         libraryId: row.libraryId,
         folderId: row.kind === "folder" ? row.id : null,
+        names: row.node && "snippets" in row.node ? row.node.snippets.map((snippet) => snippet.name) : [],
       };
     });
 }

@@ -45,17 +45,25 @@ export interface OpenQuestion {
 export type Aside = { kind: "open" | "notice"; text: string };
 
 type Work =
-  | { kind: "key"; field: Field; key: string; held: boolean; capsLock: boolean; atMs: number; selection: string }
+  | { kind: "key"; field: Field; key: string; held: boolean; capsLock: boolean; atMs: number }
   | { kind: "focus"; field: Field }
   | { kind: "choose"; field: Field; snippetId: number; selection: string }
   | { kind: "click"; field: Field }
+  | { kind: "paste"; field: Field }
   | { kind: "tick"; field: Field; atMs: number };
 
 const pauseMs = 700;
 const goToMs = 2000;
 const longestClipboard = 60_000;
 /** Chords that edit the field; while a decision is pending they wait their turn like any key. */
-const edits = new Set(["Ctrl+A", "Ctrl+Z", "Ctrl+Y", "Ctrl+B", "Ctrl+I", "Ctrl+U"]);
+const edits = new Set(["Ctrl+A", "Ctrl+C", "Ctrl+X", "Ctrl+Z", "Ctrl+Y", "Ctrl+B", "Ctrl+I", "Ctrl+U"]);
+const commands: Record<string, string> = {
+  "Ctrl+A": "selectAll",
+  "Ctrl+C": "copy",
+  "Ctrl+X": "cut",
+  "Ctrl+Z": "undo",
+  "Ctrl+Y": "redo",
+};
 const movesCaret = new Set(["ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Home", "End", "PageUp", "PageDown"]);
 
 /**
@@ -82,6 +90,10 @@ export class TypingSession {
   private busy = false;
   private applying = false;
   private refocusing = false;
+  /** Whether a key is being carried out that may move the focus. */
+  private moving = false;
+  /** Whether a slip or a question is open. */
+  private asking = false;
   private hint = false;
   private waiting = false;
   private timer: ReturnType<typeof setTimeout> | undefined;
@@ -108,6 +120,11 @@ export class TypingSession {
   /** Waits until nothing is being decided or put in any more. */
   async settled(): Promise<void> {
     while (this.busy) await new Promise((resolve) => setTimeout(resolve, 4));
+  }
+
+  /** Gives the focus back to the field that had it last, once a dialog over it is gone; not while a question is open. */
+  returnFocus(): void {
+    if (!this.asking) this.lastField?.driver.element.focus();
   }
 
   /** Puts a snippet in that was chosen by hand, in the field that had the focus last. */
@@ -207,7 +224,13 @@ export class TypingSession {
     this.lastFocused = field;
     if (this.refocusing) return;
     for (const listener of this.focusListeners) listener(field);
-    this.add({ kind: "focus", field });
+    if (!this.moving) {
+      this.add({ kind: "focus", field });
+      return;
+    }
+    // A key that was carried out late moved the focus: what was typed behind it was meant for the new field.
+    for (const work of this.queue) if (work.kind === "key" && work.held) work.field = field;
+    this.queue.unshift({ kind: "focus", field });
   }
 
   /** What is pasted is the page's clipboard, which may hold something newer than the system's. */
@@ -221,11 +244,11 @@ export class TypingSession {
       for (const listener of this.refusedListeners) listener(field);
       return;
     }
-    if (!newer) return;
+    // While something is pending, a paste waits its turn.
+    if (!newer && !this.busy) return;
     event.preventDefault();
     event.stopImmediatePropagation();
-    this.paste(field);
-    this.add({ kind: "click", field });
+    this.add({ kind: "paste", field });
   }
 
   private paste(field: Field): void {
@@ -285,15 +308,7 @@ export class TypingSession {
   }
 
   private addKey(field: Field, key: string, held: boolean, capsLock: boolean): void {
-    this.add({
-      kind: "key",
-      field,
-      key,
-      held,
-      capsLock,
-      atMs: Math.round(performance.now()),
-      selection: this.chords.has(key) ? field.driver.selectedText() : "",
-    });
+    this.add({ kind: "key", field, key, held, capsLock, atMs: Math.round(performance.now()) });
   }
 
   private add(work: Work): void {
@@ -326,6 +341,13 @@ export class TypingSession {
             await this.connection.invoke<Decision>("Choose", place, work.snippetId, work.selection),
           );
           return;
+        case "paste":
+          this.applying = true;
+          this.paste(field);
+          this.applying = false;
+          this.rest();
+          await this.connection.invoke("Click", place);
+          return;
         case "click":
           this.rest();
           await this.connection.invoke("Click", place);
@@ -344,7 +366,8 @@ export class TypingSession {
 
   private async press(work: Extract<Work, { kind: "key" }>): Promise<void> {
     const { field, key, held, capsLock, atMs } = work;
-    const message = { place: field.place, key, capsLock, atMs, selection: work.selection };
+    const selection = this.chords.has(key) ? field.driver.selectedText() : "";
+    const message = { place: field.place, key, capsLock, atMs, selection };
     const decision = await this.connection.invoke<Decision>("Press", message);
     await this.apply(field, key, held, decision);
     if (decision.pressAgain && held) await this.press(work);
@@ -382,6 +405,7 @@ export class TypingSession {
     const { place } = field;
     const message = decision.slip;
     if (!message) return;
+    this.asking = true;
     const answers = await new Promise<Record<string, string> | undefined>((resolve) => {
       const slip: OpenSlip = {
         id: ++this.slips,
@@ -404,6 +428,7 @@ export class TypingSession {
 
   /** Shows what would be opened, and opens it only after a yes. */
   private async askToOpen(field: Field, key: string, held: boolean, decision: Decision): Promise<void> {
+    this.asking = true;
     const yes = await new Promise<boolean>((resolve) => {
       const question: OpenQuestion = { snippet: "", targets: decision.opens ?? [], answer: resolve };
       for (const listener of this.questionListeners) listener(question);
@@ -419,6 +444,7 @@ export class TypingSession {
 
   /** Gives the focus back to a field once what lay over it is gone. */
   private async refocus(field: Field): Promise<void> {
+    this.asking = false;
     await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
     this.refocusing = true;
     field.driver.element.focus();
@@ -489,6 +515,7 @@ export class TypingSession {
   private pressInField({ driver }: Field, key: string): void {
     const wasApplying = this.applying;
     this.applying = true;
+    this.moving = true;
     const shift = key.startsWith("Shift+");
     const ctrl = key.startsWith("Ctrl+") && edits.has(key);
     const name = ctrl ? key.slice("Ctrl+".length).toLowerCase() : shift ? key.slice("Shift+".length) : key;
@@ -502,11 +529,11 @@ export class TypingSession {
         if (name === "Tab") focusNext(driver.element, shift);
         if (name === "Backspace") driver.deleteBack(1);
         if (movesCaret.has(name)) driver.move(name);
-        if (key === "Ctrl+A") document.execCommand("selectAll");
-        if (key === "Ctrl+Z") document.execCommand("undo");
-        if (key === "Ctrl+Y") document.execCommand("redo");
+        const command = commands[key];
+        if (command !== undefined) document.execCommand(command);
       }
     }
+    this.moving = false;
     this.applying = wasApplying;
   }
 }

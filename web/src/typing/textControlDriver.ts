@@ -20,10 +20,7 @@ export function textControlDriver(element: HTMLInputElement | HTMLTextAreaElemen
       insert("");
     },
     putIn(plain) {
-      if (plain === "") return;
-      // Text may go in while a dialog has just closed and the focus is still on its way back.
-      if (document.activeElement !== element) element.focus();
-      insert(plain);
+      if (plain !== "") insert(plain);
     },
     moveBack(steps) {
       const to = caret() - unitsOfLast(element.value.slice(0, caret()), steps);
