@@ -21,3 +21,11 @@ export async function openDesk(page: Page): Promise<void> {
   await expect(page.getByLabel("Keys, latest first").locator("li").first()).toBeVisible();
   await page.keyboard.press("Backspace");
 }
+
+/** Types a text without pause; a tab is the Tab key. */
+export async function typeWithTabs(page: Page, text: string): Promise<void> {
+  for (const [at, part] of text.split("\t").entries()) {
+    if (at > 0) await page.keyboard.press("Tab");
+    await page.keyboard.type(part);
+  }
+}

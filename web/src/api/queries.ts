@@ -12,8 +12,12 @@ export const keys = {
   board: ["safety"] as const,
 };
 
-export const useLibraries = () =>
-  useQuery({ queryKey: keys.libraries, queryFn: () => unwrap(api.GET("/api/libraries")) });
+const librariesQuery = { queryKey: keys.libraries, queryFn: () => unwrap(api.GET("/api/libraries")) };
+
+export const useLibraries = () => useQuery(librariesQuery);
+
+/** The libraries as they are known, or as soon as they are. */
+export const knownLibraries = () => queryClient.ensureQueryData(librariesQuery);
 
 export const useEngine = () => useQuery({ queryKey: keys.engine, queryFn: () => unwrap(api.GET("/api/engine")) });
 

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Input, Modal, Select, type InputRef } from "antd";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { ApiError, api, unwrap, type LibraryTree, type SnippetDocument, type TriggerDocument } from "../api/client";
-import { librariesChanged, useLibraries } from "../api/queries";
+import { api, unwrap, type LibraryTree, type SnippetDocument, type TriggerDocument } from "../api/client";
+import { knownLibraries, librariesChanged, useLibraries } from "../api/queries";
 import { Grade } from "../safety/Grade";
 import { suggestionWords } from "../safety/safetyWords";
 import { defaultEdge } from "../snippet/ruleWords";
@@ -46,7 +46,7 @@ function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => v
   const code = useRef<InputRef>(null);
 
   const places = useMemo(() => (tree ? placesOf(tree) : []), [tree]);
-  const chosen = places.find((other) => other.key === place) ?? places[0];
+  const chosen = choose(places, place);
   const name = ownName ?? freeName(nameOf(text), chosen?.names ?? []);
   const asked = useLater(name, 200);
   const { data: suggestions } = useQuery({
@@ -91,18 +91,19 @@ function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => v
   }, [ownCode, proposed]);
 
   const save = async () => {
-    if (!chosen) return;
     try {
-      const body = { libraryId: chosen.libraryId, folderId: chosen.folderId, snippet };
+      const to = choose(placesOf(await knownLibraries()), place);
+      if (!to) throw new Error("There is no library yet. Make one in the libraries first.");
+      const body = { libraryId: to.libraryId, folderId: to.folderId, snippet };
       await unwrap(api.POST("/api/snippets", { body }));
-      localStorage.setItem(lastPlaceKey, chosen.key);
+      localStorage.setItem(lastPlaceKey, to.key);
       void message.success(
         abbreviation === "" ? `“${name}” is saved.` : `${abbreviation} puts in “${name}” from now on.`,
       );
-      await librariesChanged();
       onDone();
+      await librariesChanged();
     } catch (error) {
-      setFault(error instanceof ApiError ? error.message : String(error));
+      setFault((error as Error).message);
     }
   };
 
@@ -199,6 +200,9 @@ interface SnippetPlace {
   /** Names of the snippets that are there already. */
   names: string[];
 }
+
+const choose = (places: SnippetPlace[], key: string | null): SnippetPlace | undefined =>
+  places.find((other) => other.key === key) ?? places[0];
 
 function freeName(name: string, taken: string[]): string {
   const lower = taken.map((other) => other.toLowerCase());

@@ -138,6 +138,7 @@ export class TypingSession {
     return () => this.questionListeners.delete(listener);
   }
 
+  /** Tells a listener, in order with the keys, which field got the focus. */
   onFocused(listener: (field: Field) => void): () => void {
     this.focusListeners.add(listener);
     return () => this.focusListeners.delete(listener);
@@ -223,7 +224,6 @@ export class TypingSession {
   private focused(field: Field): void {
     this.lastFocused = field;
     if (this.refocusing) return;
-    for (const listener of this.focusListeners) listener(field);
     if (!this.moving) {
       this.add({ kind: "focus", field });
       return;
@@ -328,6 +328,7 @@ export class TypingSession {
     try {
       switch (work.kind) {
         case "focus":
+          for (const listener of this.focusListeners) listener(field);
           this.rest();
           await this.connection.invoke("Focus", { place, app: field.app, field: field.kind });
           if (pageClipboard.current.plain !== "")
