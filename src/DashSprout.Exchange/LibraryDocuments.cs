@@ -7,7 +7,7 @@ namespace DashSprout.Exchange;
 
 /// <summary>A library as a library file and the API write it; anything left out takes its default.</summary>
 public sealed record LibraryDocument(
-    string? Name,
+    string? Name = null,
     bool Enabled = true,
     IReadOnlyList<string>? ClosingKeys = null,
     bool CapsLockShouts = false,
@@ -40,7 +40,7 @@ public sealed record LibraryDocument(
 
 /// <summary>A folder as a library file writes it.</summary>
 public sealed record FolderDocument(
-    string? Name, IReadOnlyList<FolderDocument>? Folders = null, IReadOnlyList<SnippetDocument>? Snippets = null)
+    string? Name = null, IReadOnlyList<FolderDocument>? Folders = null, IReadOnlyList<SnippetDocument>? Snippets = null)
 {
     /// <summary>How deep folders nest at most.</summary>
     public const int MaxDepth = 12;
@@ -62,7 +62,7 @@ public sealed record FolderDocument(
 
 /// <summary>A snippet as a library file and the API write it: either <c>body</c> or <c>text</c> holds what goes in.</summary>
 public sealed record SnippetDocument(
-    string? Name,
+    string? Name = null,
     bool Enabled = true,
     string? Note = null,
     bool Private = false,
@@ -117,7 +117,7 @@ public sealed record SnippetDocument(
 }
 
 /// <summary>The applications in which a trigger works.</summary>
-public sealed record ScopeDocument(string? Mode, IReadOnlyList<string>? Apps = null)
+public sealed record ScopeDocument(string? Mode = null, IReadOnlyList<string>? Apps = null)
 {
     internal static ScopeDocument Of(Scope scope) => scope switch
     {
@@ -142,8 +142,8 @@ public sealed record ScopeDocument(string? Mode, IReadOnlyList<string>? Apps = n
 
 /// <summary>A trigger as a library file and the API write it; <c>kind</c> and <c>text</c> are required.</summary>
 public sealed record TriggerDocument(
-    string? Kind,
-    string? Text,
+    string? Kind = null,
+    string? Text = null,
     string? Timing = null,
     string? LeftEdge = null,
     string? Case = null,

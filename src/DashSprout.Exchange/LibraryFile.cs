@@ -1,13 +1,14 @@
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.RegularExpressions;
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
 
 namespace DashSprout.Exchange;
 
 /// <summary>The library file: libraries as JSON that any tool can read. Its schema is docs/library-file.schema.json.</summary>
-public sealed record LibraryFile(string? Format, int? Version, IReadOnlyList<LibraryDocument>? Libraries)
+public sealed partial record LibraryFile(string? Format, int? Version, IReadOnlyList<LibraryDocument>? Libraries)
 {
     /// <summary>The value of <see cref="Format"/>.</summary>
     public const string FormatName = "dash-sprout-library";
@@ -63,8 +64,14 @@ public sealed record LibraryFile(string? Format, int? Version, IReadOnlyList<Lib
         var field = (exception.Path ?? "").TrimStart('$').TrimStart('.');
         if (exception.Message.Contains("could not be mapped", StringComparison.Ordinal))
             return new InvalidInputException(field, $"“{field.Split('.')[^1]}” is not known here ({place}). Check its spelling or leave it out.");
+        if (RequiredNames().Match(exception.Message) is { Success: true } missing)
+            return new InvalidInputException(missing.Groups[1].Value, $"“{missing.Groups[1].Value}” is missing ({place}). Give it a value.");
         return exception.Message.Contains("could not be converted", StringComparison.Ordinal)
             ? new InvalidInputException(field, $"The value here is of the wrong kind ({place}).")
             : new InvalidInputException(field, $"This is not well-formed JSON ({place}). Mend the text there.");
     }
+
+    /// <summary>How the JSON reader names what is missing or null.</summary>
+    [GeneratedRegex("(?:missing required properties including: |parameter |property or field )'(\\w+)'")]
+    private static partial Regex RequiredNames();
 }

@@ -35,6 +35,8 @@ builder.WebHost.ConfigureKestrel(kestrel =>
 builder.Services.ConfigureHttpJsonOptions(json =>
 {
     json.SerializerOptions.NumberHandling = JsonNumberHandling.Strict;
+    json.SerializerOptions.RespectNullableAnnotations = true;
+    json.SerializerOptions.RespectRequiredConstructorParameters = true;
     json.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
 });
 builder.Services.Configure<RouteHandlerOptions>(route => route.ThrowOnBadRequest = true);

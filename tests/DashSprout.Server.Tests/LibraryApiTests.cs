@@ -227,4 +227,31 @@ public sealed class LibraryApiTests : IDisposable
     }
 
     private async Task<JsonArray> Tree() => (await server.Send(HttpMethod.Get, "/api/libraries")).Body!["libraries"]!.AsArray();
+
+    [Fact]
+    public async Task What_is_missing_or_null_in_a_request_is_named()
+    {
+        Assert.Equal("“csv” is missing (line 1, column 16). Give it a value.", await server.Refused("/api/word-lists", """{"name":"List"}""", "csv"));
+        Assert.Contains("“text” is missing", await server.Refused("/api/markdown", """{"text":null}""", "text"), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task The_finder_knows_names_abbreviations_content_and_slips_of_the_finger()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, TestServer.Snippet("Berth confirmation", "Your berth is confirmed.", TestServer.Abbreviation(";bcf")));
+        await server.AddSnippet(library, TestServer.Snippet("Mooring lines", "Four lines, breast ropes doubled.", TestServer.Abbreviation("mln")));
+        await server.AddSnippet(library, TestServer.Snippet("Deposit", "A deposit holds the berth.", TestServer.Abbreviation("dep")));
+        Assert.Equal(["Berth confirmation", "Deposit"], await Find("berth"));
+        Assert.Equal(["Berth confirmation"], await Find("bcf"));
+        Assert.Equal(["Berth confirmation"], await Find("bcnf"));
+        Assert.Equal(["Mooring lines"], await Find("BREAST ropes"));
+        Assert.Equal(["Mooring lines"], await Find("brest ropes dobled"));
+        Assert.Equal(["Mooring lines"], await Find("ml"));
+        Assert.Empty(await Find("zeppelin \"quay\""));
+        Assert.Equal(3, (await Find("")).Length);
+
+        async Task<string[]> Find(string query) =>
+            [.. (await server.Get($"/api/finder?query={Uri.EscapeDataString(query)}")).AsArray().Select(found => (string)found!["name"]!)];
+    }
 }

@@ -26,7 +26,7 @@ public sealed class TypingHubTests : IDisposable
         Assert.Equal("deliver", fires.Kind);
         Assert.Equal(1, fires.KeyGraphemes);
         Assert.Equal(
-            ["delete 3  ", "put-in 0  ", "press 1  Enter"],
+            ["delete 3  ", "set-clipboard 0 Kind regards\nOffice ", "paste 0  ", "press 1  Enter", "restore-clipboard 0  "],
             fires.Steps.Select(step => $"{step.Kind} {step.Count} {step.Plain} {step.Key}"));
         Assert.Equal("<p>Kind regards</p><p>Office</p>", fires.Steps[1].Html);
         var back = await Press(hub, "Ctrl+Alt+Z");
@@ -42,14 +42,14 @@ public sealed class TypingHubTests : IDisposable
     {
         var library = await server.AddLibrary("Berths");
         await server.AddSnippet(library, Snippet("Regards", "Kind regards", Abbreviation("kr")));
-        await server.Put("/api/settings/typing", new { takeBack = false, takeBackChord = "Ctrl+Alt+Z", hints = false });
+        await server.Put("/api/settings/typing", Settings() with { TakeBack = false, Hints = false });
         await using var hub = await Connect();
         await hub.InvokeAsync("Focus", new FocusMessage("desk", "post", "plain"));
         await Press(hub, "k");
         Assert.Null((await Press(hub, "r")).Hint);
         Assert.Equal("deliver", (await Press(hub, " ")).Kind);
         Assert.Equal("pass-on", (await Press(hub, "Ctrl+Alt+Z")).Kind);
-        var (status, answer) = await server.Send(HttpMethod.Put, "/api/settings/typing", new { takeBack = true, takeBackChord = "z", hints = true });
+        var (status, answer) = await server.Send(HttpMethod.Put, "/api/settings/typing", Settings() with { TakeBackChord = "z" });
         Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
         Assert.Contains("“z” holds neither Ctrl, Alt nor Meta", (string)answer!["errors"]!["takeBackChord.text"]![0]!, StringComparison.Ordinal);
     }
@@ -100,6 +100,83 @@ public sealed class TypingHubTests : IDisposable
         foreach (var key in (string[])[";", "k"]) Assert.Equal("pass-on", (await Press(hub, key)).Kind);
         Assert.Equal("deliver", (await Press(hub, "r")).Kind);
     }
+
+    [Fact]
+    public async Task A_chosen_snippet_goes_in_and_the_clipboard_is_at_hand()
+    {
+        var library = await server.AddLibrary("Berths");
+        var id = await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new
+        {
+            name = "Quoted",
+            body = "<p><strong><slot name=\"selection\">none</slot></strong>: <slot name=\"clipboard\" data-trim></slot></p>",
+            delivery = "keystrokes",
+        }));
+        await using var hub = await Connect();
+        await hub.InvokeAsync("Focus", new FocusMessage("desk", "log-book", "markdown"));
+        await hub.InvokeAsync("Clipboard", "desk", "  heron ");
+        var chosen = await hub.InvokeAsync<DecisionMessage>("Choose", "desk", id, "tide");
+        Assert.Equal(["put-in tide: heron"], chosen.Steps.Select(step => $"{step.Kind} {step.Plain}"));
+        Assert.Equal("*Quoted* was chosen in the finder", chosen.Trace!.Reasons[0].Why);
+        Assert.Equal("take-back", (await Press(hub, "Ctrl+Alt+Z")).Kind);
+        Assert.Equal(1, (int)(await server.GetWhen("/api/finder?query=quoted", answer => answer.AsArray().Count == 1))[0]!["uses"]!);
+    }
+
+    [Fact]
+    public async Task What_a_snippet_from_a_file_opens_is_confirmed_once()
+    {
+        await server.Post("/api/library-file", new
+        {
+            format = "dash-sprout-library",
+            version = 1,
+            libraries = new[]
+            {
+                new { name = "File", snippets = new[] { new { name = "Tides", body = "<p><a data-open href=\"https://tides.example.org/\"></a></p>", triggers = new[] { Abbreviation("/td", "at-once") } } } },
+            },
+        });
+        await using var hub = await Connect();
+        await hub.InvokeAsync("Focus", new FocusMessage("desk", "post", "rich"));
+        var asks = await Type("/td");
+        Assert.Equal(("confirm-open", "https://tides.example.org/"), (asks.Kind, asks.Opens!.Single()));
+        await hub.InvokeAsync("LeaveSlip", "desk");
+        Assert.Equal("confirm-open", (await Type(" /td")).Kind);
+        var opens = await hub.InvokeAsync<DecisionMessage>("ConfirmOpen", "desk");
+        Assert.Equal(["delete ", "open https://tides.example.org/"], opens.Steps.Select(step => $"{step.Kind} {step.Plain}"));
+        Assert.Equal("deliver", (await Type(" /td")).Kind);
+
+        async Task<DecisionMessage> Type(string text)
+        {
+            DecisionMessage? last = null;
+            foreach (var key in text) last = await Press(hub, key.ToString());
+            return last!;
+        }
+    }
+
+    [Fact]
+    public async Task The_engine_rests_in_one_application_and_for_a_time()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, Snippet("Regards", "Kind regards", Abbreviation(";kr", "at-once")));
+        await using var hub = await Connect();
+        await server.Put("/api/engine", new { listening = false, app = "console" });
+        Assert.Equal(["resting", "fires"], [await In("console"), await In("post")]);
+        var state = await server.Put("/api/engine", new { listening = false, forMinutes = 15 });
+        Assert.InRange((long)state["until"]!, DateTimeOffset.UtcNow.AddMinutes(14).ToUnixTimeMilliseconds(), DateTimeOffset.UtcNow.AddMinutes(16).ToUnixTimeMilliseconds());
+        Assert.Equal("resting", await In("post"));
+        await server.Put("/api/engine", new { listening = true });
+        await server.Put("/api/engine", new { listening = true, app = "console" });
+        Assert.Equal("fires", await In("console"));
+        var (status, _) = await server.Send(HttpMethod.Put, "/api/engine", new { listening = false, forMinutes = 0 });
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
+
+        async Task<string> In(string app)
+        {
+            await hub.InvokeAsync("Focus", new FocusMessage("desk", app, "plain"));
+            foreach (var key in (string[])[";", "k"]) await Press(hub, key);
+            return (await Press(hub, "r")).Trace!.Event;
+        }
+    }
+
+    private static TypingSettings Settings() => new(true, "Ctrl+Alt+Z", true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R");
 
     private static Task<DecisionMessage> Press(HubConnection hub, string key) =>
         hub.InvokeAsync<DecisionMessage>("Press", new KeyMessage("desk", key, false, 0));

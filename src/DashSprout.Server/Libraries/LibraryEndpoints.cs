@@ -21,7 +21,7 @@ public sealed record FolderNode(long Id, int Version, string Name, IReadOnlyList
 public sealed record SnippetNode(long Id, int Version, string Name, bool Enabled, string FirstWords, IReadOnlyList<TriggerDocument> Triggers);
 
 /// <summary>What a library is made with.</summary>
-public sealed record NewLibrary(string? Name);
+public sealed record NewLibrary(string? Name = null);
 
 /// <summary>What of a library can be saved; what is left out stays.</summary>
 /// <param name="Version">The version the change is based on.</param>
@@ -31,10 +31,10 @@ public sealed record LibraryChange(
     bool? CapsLockShouts = null, bool? BackspaceTakesBack = null);
 
 /// <summary>What a folder is made with.</summary>
-public sealed record NewFolder(long LibraryId, string? Name, long? FolderId = null);
+public sealed record NewFolder(long LibraryId, string? Name = null, long? FolderId = null);
 
 /// <summary>What of a folder can be saved.</summary>
-public sealed record FolderChange(int Version, string? Name);
+public sealed record FolderChange(int Version, string? Name = null);
 
 /// <summary>The id of something that was made.</summary>
 public sealed record Made(long Id);

@@ -20,7 +20,7 @@ public sealed record BoardAnswer(
 public sealed record StoredOverlap(OverlapAnswer Overlap, bool Ignored);
 
 /// <summary>An overlap to ignore or take up again; the winner's snippet is null for an owner outside.</summary>
-public sealed record OverlapChoice(string Kind, long? WinnerSnippetId, string WinnerTrigger, long LoserSnippetId, string LoserTrigger, bool Ignored);
+public sealed record OverlapChoice(string Kind, string WinnerTrigger, long LoserSnippetId, string LoserTrigger, bool Ignored, long? WinnerSnippetId = null);
 
 /// <summary>How often a trigger was taken back.</summary>
 public sealed record TakenBackAnswer(long SnippetId, string Library, string Snippet, string Trigger, int Fired, int TakenBack);

@@ -16,7 +16,7 @@ public sealed record WordListsAnswer(long? Chosen, IReadOnlyList<WordListAnswer>
 public sealed record NewWordList(string Name, string Csv, bool TakeTheRest = false);
 
 /// <summary>The list to use.</summary>
-public sealed record WordListChoice(long? Id);
+public sealed record WordListChoice(long? Id = null);
 
 /// <summary>The word list that forecasts use: the English one that comes with the program, or one the user loaded.</summary>
 internal sealed class WordLists(SafetyStore store, Store.Settings settings)
