@@ -10,7 +10,7 @@ public sealed class SnippetSearch(Database database)
     public const int ShortestQuery = 3;
 
     private const int MostTrigrams = 40;
-    private const int MostCandidates = 300;
+    private const int MostCandidates = 1000;
 
     /// <summary>Fills in the words of snippets that were stored before there was a finder.</summary>
     public void Open() => database.InTransaction(connection =>
@@ -22,27 +22,36 @@ public sealed class SnippetSearch(Database database)
         return rows.Count;
     });
 
-    /// <summary>Ids of the snippets that hold all words of a query in their name or content, the best first; when none does, those with at least half of its trigrams.</summary>
+    /// <summary>
+    /// Ids of the snippets that hold all words of a query in their name or content; a word that stands nowhere may be a slip of the finger, so most of its
+    /// trigrams will do. Of very many, only some are found: a longer query finds fewer.
+    /// </summary>
     public IReadOnlyList<long> Find(string query, int most)
     {
         var words = query.Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(word => word.Length >= ShortestQuery).ToList();
         if (words.Count == 0) return [];
         using var connection = database.Open();
-        var exact = Match(string.Join(" AND ", words.Select(Quoted)), most);
-        if (exact.Count > 0) return [.. exact.Select(found => found.Id)];
-        var trigrams = words.SelectMany(word => Enumerable.Range(0, word.Length - 2).Select(at => word.Substring(at, 3))).Distinct().Take(MostTrigrams).ToList();
+        var unknown = words.Where(word => Match(Quoted(word), 1).Count == 0).ToList();
+        if (unknown.Count == 0) return [.. Match(And(words.Select(Quoted)), most).Select(found => found.Id)];
+
+        var trigrams = unknown.SelectMany(Trigrams).Distinct().ToList();
+        var expression = And(words.Select(word => unknown.Contains(word) ? $"({string.Join(" OR ", Trigrams(word).Select(Quoted))})" : Quoted(word)));
         return
         [
-            .. Match(string.Join(" OR ", trigrams.Select(Quoted)), MostCandidates)
+            .. Match(expression, MostCandidates)
                 .Select(found => (found.Id, Shared: trigrams.Count(trigram => found.Words.Contains(trigram, StringComparison.OrdinalIgnoreCase))))
                 .Where(found => found.Shared * 2 >= trigrams.Count).OrderByDescending(found => found.Shared).Take(most).Select(found => found.Id),
         ];
 
         List<(long Id, string Words)> Match(string expression, int limit) => [.. connection.Query<(long, string)>("""
             SELECT snippet.id, snippet.name || ' ' || coalesce(snippet.words, '') FROM snippet_text JOIN snippet ON snippet.id = snippet_text.rowid
-            WHERE snippet_text MATCH @expression AND snippet.deleted_at IS NULL ORDER BY snippet_text.rank LIMIT @limit
+            WHERE snippet_text MATCH @expression AND snippet.deleted_at IS NULL LIMIT @limit
             """, new { expression, limit })];
     }
+
+    private static IEnumerable<string> Trigrams(string word) => Enumerable.Range(0, Math.Min(word.Length - 2, MostTrigrams)).Select(at => word.Substring(at, 3)).Distinct();
+
+    private static string And(IEnumerable<string> expressions) => string.Join(" AND ", expressions);
 
     private static string Quoted(string word) => $"\"{word.Replace("\"", "\"\"", StringComparison.Ordinal)}\"";
 }

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Finding;
 using DashSprout.Core.Text;
@@ -16,6 +17,9 @@ internal static class FinderEndpoints
 {
     private const int Most = 60;
     private const int FirstWords = 90;
+
+    /// <summary>Made once for each version of a snippet and gone with it.</summary>
+    private static readonly ConditionalWeakTable<StoredSnippet, FoldedNames> Names = [];
 
     public static void MapFinder(this IEndpointRouteBuilder api) =>
         api.MapGet("/finder", (string? query, Catalog catalog, SnippetSearch search, FiringLog log, TimeProvider clock) =>
@@ -42,11 +46,18 @@ internal static class FinderEndpoints
 
     private static double OfNames(string folded, StoredSnippet stored)
     {
-        var snippet = stored.Snippet;
-        var score = FinderScore.Of(folded, CaseFolding.Fold(snippet.Name));
-        foreach (var trigger in snippet.Triggers)
-            if (trigger is Trigger.Abbreviation && FinderScore.Of(folded, CaseFolding.Fold(trigger.Text)) is var other && other > score) score = other;
+        var names = Names.GetValue(stored, snippet => new FoldedNames(snippet.Snippet));
+        var score = FinderScore.Of(folded, names.Name);
+        foreach (var abbreviation in names.Abbreviations) score = Math.Max(score, FinderScore.Of(folded, abbreviation));
         return score;
+    }
+
+    /// <summary>A snippet's name and abbreviations, ready to be compared.</summary>
+    private sealed class FoldedNames(Core.Libraries.Snippet snippet)
+    {
+        public string Name { get; } = CaseFolding.Fold(snippet.Name);
+
+        public string[] Abbreviations { get; } = [.. snippet.Triggers.OfType<Trigger.Abbreviation>().Select(trigger => CaseFolding.Fold(trigger.Text))];
     }
 
     private static Found Answer(Shelf shelf, StoredSnippet stored, int uses)

@@ -1,3 +1,4 @@
+using System.Runtime.CompilerServices;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
@@ -18,7 +19,17 @@ public sealed record LibraryNode(
 public sealed record FolderNode(long Id, int Version, string Name, IReadOnlyList<FolderNode> Folders, IReadOnlyList<SnippetNode> Snippets);
 
 /// <summary>A snippet in the tree, with its first words instead of its whole body.</summary>
-public sealed record SnippetNode(long Id, int Version, string Name, bool Enabled, string FirstWords, IReadOnlyList<TriggerDocument> Triggers);
+public sealed record SnippetNode(long Id, int Version, string Name, bool Enabled, string FirstWords, IReadOnlyList<TriggerSketch> Triggers);
+
+/// <summary>What the table shows of a trigger; no scope when it works everywhere.</summary>
+public sealed record TriggerSketch(string Kind, string Text, string? Timing, string? Case, ScopeDocument? Scope)
+{
+    internal static TriggerSketch Of(Core.Triggers.Trigger trigger) =>
+        Of(TriggerDocument.Of(trigger));
+
+    private static TriggerSketch Of(TriggerDocument document) => new(
+        document.Kind!, document.Text!, document.Timing, document.Case, document.Scope is { Mode: "everywhere" } ? null : document.Scope);
+}
 
 /// <summary>What a library is made with.</summary>
 public sealed record NewLibrary(string? Name = null);
@@ -45,6 +56,9 @@ public sealed record Move(long LibraryId = 0, long? FolderId = null, long? Befor
 internal static class LibraryEndpoints
 {
     private const int FirstWordsLength = 90;
+
+    /// <summary>Made once for each version of a snippet and gone with it, so that the tree of many is told quickly.</summary>
+    private static readonly ConditionalWeakTable<StoredSnippet, SnippetNode> Nodes = [];
 
     public static void MapLibraries(this IEndpointRouteBuilder api)
     {
@@ -127,10 +141,12 @@ internal static class LibraryEndpoints
 
         IReadOnlyList<SnippetNode> SnippetsIn(Place place) =>
         [
-            .. snippets[place].Select(snippet => new SnippetNode(snippet.Id, snippet.Version, snippet.Snippet.Name, snippet.Snippet.Enabled,
-                FirstWords(snippet.Snippet), [.. snippet.Snippet.Triggers.Select(TriggerDocument.Of)]))
+            .. snippets[place].Select(snippet => Nodes.GetValue(snippet, Node))
         ];
     }
+
+    private static SnippetNode Node(StoredSnippet stored) => new(
+        stored.Id, stored.Version, stored.Snippet.Name, stored.Snippet.Enabled, FirstWords(stored.Snippet), [.. stored.Snippet.Triggers.Select(TriggerSketch.Of)]);
 
     private static string FirstWords(Snippet snippet)
     {

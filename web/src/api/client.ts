@@ -10,6 +10,8 @@ export type SnippetNode = Schemas["SnippetNode"];
 export type SnippetAnswer = Schemas["SnippetAnswer"];
 export type SnippetDocument = Schemas["SnippetDocument"];
 export type TriggerDocument = Schemas["TriggerDocument"];
+/** What the table shows of a trigger. */
+export type TriggerSketch = Schemas["TriggerSketch"];
 export type EngineState = Schemas["EngineState"];
 export type Decision = Schemas["TypingContract"]["decision"];
 export type Preview = Schemas["TypingContract"]["preview"];

@@ -4,24 +4,13 @@ import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { api, unwrap, type Found } from "../api/client";
 import { shownHtml } from "../bodies/marks";
 import { typingSession, type Field } from "../typing/TypingSession";
+import type { FinderOrigin } from "./finderOrigin";
 import { pageClipboard } from "../typing/pageClipboard";
 import "../bodies/bodies.css";
 import "./finder.css";
 
-/** The field where the finder was opened, and what was selected there. */
-export interface FinderOrigin {
-  field: Field | undefined;
-  selection: string;
-}
-
-/** Where somebody is typing now. */
-export function finderOrigin(): FinderOrigin {
-  const field = typingSession.lastField;
-  return { field, selection: field?.driver.selectedText() ?? "" };
-}
-
 /** Finds a snippet by name, abbreviation or content, and puts it in where the caret was. */
-export function Finder({ origin, onClose }: { origin: FinderOrigin | undefined; onClose: () => void }) {
+export default function Finder({ origin, onClose }: { origin: FinderOrigin | undefined; onClose: () => void }) {
   const chosen = useRef<() => void>(undefined);
   return (
     <Modal

@@ -1,24 +1,35 @@
 import { App } from "antd";
-import { Suspense, use, useEffect, useState } from "react";
+import { lazy, Suspense, use, useEffect, useState } from "react";
 import { NavLink, Outlet } from "react-router";
 import { useEngine } from "../api/queries";
 import { addOpened } from "../desk/openedThings";
 import { isDeskApp } from "../desk/desk";
-import { Finder, finderOrigin, type FinderOrigin } from "../finder/Finder";
-import { QuickAdd } from "../quick-add/QuickAdd";
-import { openQuickAdd } from "../quick-add/quickAdd";
-import { FillSlips } from "../slips/FillSlip";
+import { finderOrigin, type FinderOrigin } from "../finder/finderOrigin";
+import { onQuickAdd, openQuickAdd, type QuickAddStart } from "../quick-add/quickAdd";
 import { keyLabel } from "../snippet/ruleWords";
 import { ToggleTheme } from "../theme/useTheme";
 import { keyName } from "../typing/keys";
 import { pageClipboard } from "../typing/pageClipboard";
-import { typingSession } from "../typing/TypingSession";
+import { typingSession, type OpenQuestion, type OpenSlip } from "../typing/TypingSession";
 import { changeRest, EngineSwitch } from "./EngineSwitch";
-import { HelpOverlay } from "./HelpOverlay";
 import { DeskIcon, SafetyIcon, SettingsIcon, ShelfIcon } from "./icons";
-import { OpenQuestions } from "./OpenQuestions";
 import { ProofLine } from "./ProofLine";
-import { WhyDrawer } from "./WhyDrawer";
+
+// What lies over a view is loaded once the view is there, and mounted when it is first used.
+const overlays = {
+  slip: () => import("../slips/FillSlip"),
+  question: () => import("./OpenQuestions"),
+  finder: () => import("../finder/Finder"),
+  quickAdd: () => import("../quick-add/QuickAdd"),
+  why: () => import("./WhyDrawer"),
+  help: () => import("./HelpOverlay"),
+};
+const FillSlips = lazy(overlays.slip);
+const OpenQuestions = lazy(overlays.question);
+const Finder = lazy(overlays.finder);
+const QuickAdd = lazy(overlays.quickAdd);
+const WhyDrawer = lazy(overlays.why);
+const HelpOverlay = lazy(overlays.help);
 
 /** What stands around every view: the rail, the engine's state, and the proof line. */
 export function Frame() {
@@ -26,13 +37,29 @@ export function Frame() {
   const [help, setHelp] = useState(false);
   const [why, setWhy] = useState(false);
   const [finder, setFinder] = useState<FinderOrigin>();
+  const [quickAdd, setQuickAdd] = useState<QuickAddStart>();
+  const [slip, setSlip] = useState<OpenSlip>();
+  const [question, setQuestion] = useState<OpenQuestion>();
+  const [used, setUsed] = useState<ReadonlySet<string>>(new Set());
+  const open = Object.entries({ slip, question, finder, "quick-add": quickAdd, why, help })
+    .filter(([, content]) => Boolean(content))
+    .map(([name]) => name);
+  if (open.some((name) => !used.has(name))) setUsed(new Set([...used, ...open]));
+  useEffect(() => {
+    const stops = [onQuickAdd(setQuickAdd), typingSession.onSlip(setSlip), typingSession.onQuestion(setQuestion)];
+    return () => stops.forEach((stop) => stop());
+  }, []);
+  useEffect(() => {
+    const idle = requestIdleCallback(() => void Promise.all(Object.values(overlays).map((load) => load())));
+    return () => cancelIdleCallback(idle);
+  }, []);
   const { message, notification } = App.useApp();
   const { data: engine } = useEngine();
   const chords = engine?.settings;
   const listening = engine?.listening ?? true;
 
   useEffect(() => {
-    const quickAdd = () => {
+    const addQuickly = () => {
       const selected = selectedText();
       openQuickAdd({ text: selected === "" ? pageClipboard.current.plain : selected });
     };
@@ -45,7 +72,7 @@ export function Frame() {
     };
     if (chords) {
       acts[chords.finderChord] = () => setFinder(finderOrigin());
-      acts[chords.quickAddChord] = quickAdd;
+      acts[chords.quickAddChord] = addQuickly;
       acts[chords.restChord] = rest;
     }
     // Before any field sees them: these are the program's own keys wherever one types.
@@ -133,12 +160,14 @@ export function Frame() {
         </Suspense>
       </main>
       <ProofLine />
-      <FillSlips />
-      <OpenQuestions />
-      <Finder origin={finder} onClose={() => setFinder(undefined)} />
-      <QuickAdd />
-      <WhyDrawer open={why} onClose={() => setWhy(false)} />
-      <HelpOverlay open={help} onClose={() => setHelp(false)} />
+      <Suspense>
+        {used.has("slip") && <FillSlips slip={slip} />}
+        {used.has("question") && <OpenQuestions question={question} />}
+        {used.has("finder") && <Finder origin={finder} onClose={() => setFinder(undefined)} />}
+        {used.has("quick-add") && <QuickAdd start={quickAdd} onClose={() => setQuickAdd(undefined)} />}
+        {used.has("why") && <WhyDrawer open={why} onClose={() => setWhy(false)} />}
+        {used.has("help") && <HelpOverlay open={help} onClose={() => setHelp(false)} />}
+      </Suspense>
     </div>
   );
 }

@@ -60,7 +60,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
 ];
 
 /** The keys of this program. */
-export function HelpOverlay({ open, onClose }: { open: boolean; onClose: () => void }) {
+export default function HelpOverlay({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
     <Modal open={open} onCancel={onClose} footer={null} title="Keys" width={560}>
       {groups.map((group) => (

@@ -1,11 +1,8 @@
 import { Button, Modal } from "antd";
-import { useEffect, useState } from "react";
-import { typingSession, type OpenQuestion } from "../typing/TypingSession";
+import type { OpenQuestion } from "../typing/TypingSession";
 
 /** Shows what a snippet from a file would open, before it opens it for the first time. */
-export function OpenQuestions() {
-  const [question, setQuestion] = useState<OpenQuestion>();
-  useEffect(() => typingSession.onQuestion(setQuestion), []);
+export default function OpenQuestions({ question }: { question: OpenQuestion | undefined }) {
   return (
     <Modal
       open={question !== undefined}

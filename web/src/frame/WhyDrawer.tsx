@@ -10,7 +10,7 @@ import { ReasonText, TraceText } from "../typing/TraceText";
 const shownKeys = 24;
 
 /** Why did nothing happen? The last keys, the nearest abbreviation, and the rule that kept it back. */
-export function WhyDrawer({ open, onClose }: { open: boolean; onClose: () => void }) {
+export default function WhyDrawer({ open, onClose }: { open: boolean; onClose: () => void }) {
   const past = useKeyHistory();
   return (
     <Drawer open={open} onClose={onClose} title="Why did nothing happen?" size={520} destroyOnHidden>

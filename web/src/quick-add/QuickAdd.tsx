@@ -8,29 +8,27 @@ import { suggestionWords } from "../safety/safetyWords";
 import { defaultEdge } from "../snippet/ruleWords";
 import { visibleRows } from "../libraries/rows";
 import { typingSession } from "../typing/TypingSession";
-import { nameOf, onQuickAdd, type QuickAddStart } from "./quickAdd";
+import { nameOf, type QuickAddStart } from "./quickAdd";
 import "../safety/safety.css";
+import "./quick-add.css";
 
 const lastPlaceKey = "dash-sprout.quick-add.place";
 
 /** From a phrase to a snippet of one's own in a few seconds. */
-export function QuickAdd() {
-  const [start, setStart] = useState<QuickAddStart>();
-  useEffect(() => onQuickAdd(setStart), []);
-  const leave = () => setStart(undefined);
+export default function QuickAdd({ start, onClose }: { start: QuickAddStart | undefined; onClose: () => void }) {
   return (
     <Modal
       open={start !== undefined}
       title="New snippet"
       footer={null}
       width={720}
-      onCancel={leave}
+      onCancel={onClose}
       // The dialog keeps the focus until it is gone.
       afterOpenChange={(isOpen) => !isOpen && typingSession.returnFocus()}
       focusable={{ focusTriggerAfterClose: false }}
       destroyOnHidden
     >
-      {start && <QuickAddForm start={start} onDone={leave} />}
+      {start && <QuickAddForm start={start} onDone={onClose} />}
     </Modal>
   );
 }

@@ -2,17 +2,15 @@ import { Modal } from "antd";
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent } from "react";
 import type { FieldAnswer, Preview } from "../api/client";
 import { shownHtml } from "../bodies/marks";
-import { typingSession, type OpenSlip } from "../typing/TypingSession";
+import type { OpenSlip } from "../typing/TypingSession";
 import "../bodies/bodies.css";
 import "./slips.css";
 
 /** Answers given last, by snippet; they live as long as the page. */
 const lastAnswers = new Map<number, Record<string, string>>();
 
-/** Shows the fill slip whenever a snippet asks for something. */
-export function FillSlips() {
-  const [slip, setSlip] = useState<OpenSlip>();
-  useEffect(() => typingSession.onSlip(setSlip), []);
+/** Shows the fill slip while a snippet asks for something. */
+export default function FillSlips({ slip }: { slip: OpenSlip | undefined }) {
   return (
     <Modal
       open={slip !== undefined}

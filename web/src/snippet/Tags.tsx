@@ -1,11 +1,11 @@
-import type { TriggerDocument } from "../api/client";
+import type { TriggerSketch } from "../api/client";
 
 /** A snippet's triggers as paper tags. */
-export function Tags({ triggers }: { triggers: TriggerDocument[] }) {
+export function Tags({ triggers }: { triggers: TriggerSketch[] }) {
   return (
     <span className="tags">
       {triggers.map((trigger, at) => (
-        <span key={at} className="tag" data-kind={trigger.kind} title={trigger.text ?? ""}>
+        <span key={at} className="tag" data-kind={trigger.kind} title={trigger.text}>
           {trigger.text}
         </span>
       ))}

@@ -1,4 +1,4 @@
-import type { TriggerDocument } from "../api/client";
+import type { TriggerDocument, TriggerSketch } from "../api/client";
 import { deskApps } from "../desk/desk";
 import { graphemes } from "../typing/graphemes";
 
@@ -36,14 +36,16 @@ export const applications: readonly { id: string; name: string }[] = [
 const short = (words: Record<string, { short: string }>, key: string | null | undefined): string =>
   key ? (words[key]?.short ?? key) : "";
 
-export const timingWords = (trigger: TriggerDocument): string =>
+type Shown = TriggerDocument | TriggerSketch;
+
+export const timingWords = (trigger: Shown): string =>
   trigger.kind === "hotkey" ? "when pressed" : short(timings, trigger.timing);
 
-export const caseWords = (trigger: TriggerDocument): string => short(letterCases, trigger.case);
+export const caseWords = (trigger: Shown): string => short(letterCases, trigger.case);
 
 export const appName = (id: string): string => applications.find((app) => app.id === id)?.name ?? id;
 
-export function scopeWords({ scope }: TriggerDocument): string {
+export function scopeWords({ scope }: Shown): string {
   if (!scope?.mode || scope.mode === "everywhere") return "everywhere";
   const apps = (scope.apps ?? []).map(appName).join(", ");
   return scope.mode === "only-in" ? `only ${apps}` : `not ${apps}`;

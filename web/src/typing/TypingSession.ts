@@ -55,14 +55,15 @@ type Work =
 const pauseMs = 700;
 const goToMs = 2000;
 const longestClipboard = 60_000;
-/** Chords that edit the field; while a decision is pending they wait their turn like any key. */
-const edits = new Set(["Ctrl+A", "Ctrl+C", "Ctrl+X", "Ctrl+Z", "Ctrl+Y", "Ctrl+B", "Ctrl+I", "Ctrl+U"]);
+/** Keys and chords that edit the field; while a decision is pending they wait their turn like any key. */
+const edits = new Set(["Delete", "Ctrl+A", "Ctrl+C", "Ctrl+X", "Ctrl+Z", "Ctrl+Y", "Ctrl+B", "Ctrl+I", "Ctrl+U"]);
 const commands: Record<string, string> = {
   "Ctrl+A": "selectAll",
   "Ctrl+C": "copy",
   "Ctrl+X": "cut",
   "Ctrl+Z": "undo",
   "Ctrl+Y": "redo",
+  Delete: "forwardDelete",
 };
 const movesCaret = new Set(["ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Home", "End", "PageUp", "PageDown"]);
 

@@ -1,0 +1,182 @@
+// Drives the real page in Chromium with 20 000 snippets and prints how long people wait.
+import { spawn } from "node:child_process";
+import { mkdtempSync, rmSync } from "node:fs";
+import { createRequire } from "node:module";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+
+const root = new URL("..", import.meta.url).pathname;
+const { chromium } = createRequire(join(root, "e2e/package.json"))("@playwright/test");
+const port = 5295;
+const address = `http://localhost:${port}`;
+const count = 20_000;
+const keyCount = 500;
+
+const consonants = "bcdfghjklmnpqrstvwxz";
+const abbreviation = (number) => {
+  let text = number % 2 === 0 ? ";" : "q";
+  for (let rest = number; rest > 0 || text.length < 4; rest = Math.floor(rest / consonants.length))
+    text += consonants[rest % consonants.length];
+  return text;
+};
+const places = ["quay", "berth", "lock", "buoy", "channel", "breakwater", "slipway", "jetty"];
+const snippet = (number) => ({
+  name: `Notice ${number} for the ${places[number % places.length]}`,
+  text: `The text of notice ${number}: the ${places[(number * 7) % places.length]} is clear until ${number % 24} hours.`,
+  triggers: [
+    { kind: "abbreviation", text: abbreviation(number), timing: number % 3 === 0 ? "at-once" : "closing-key" },
+  ],
+});
+const long = {
+  name: "Long text",
+  text: "All is quiet at the quay. ".repeat(193).slice(0, 5000),
+  triggers: [{ kind: "abbreviation", text: "zlong", timing: "at-once" }],
+};
+const short = { name: "Short text", text: "breakwater", triggers: [{ kind: "abbreviation", text: "zbk" }] };
+
+const show = (ms) => `${ms.toFixed(1)} ms`;
+const at = (numbers, part) =>
+  numbers.toSorted((a, b) => a - b)[Math.min(Math.floor(numbers.length * part), numbers.length - 1)];
+const row = (what, median, p95, wanted) =>
+  console.log(`| ${what} | ${show(median)} | ${p95 === undefined ? "" : show(p95)} | ${wanted} |`);
+
+const data = mkdtempSync(join(tmpdir(), "dash-sprout-bench-"));
+const server = spawn("dotnet", ["DashSprout.Server.dll", "--port", String(port), "--data", data, "--empty", "true"], {
+  cwd: join(root, "artifacts/server"),
+  stdio: "ignore",
+});
+const browser = await chromium.launch({
+  executablePath: "/usr/bin/chromium",
+  args: ["--no-sandbox", "--disable-dev-shm-usage", "--disable-gpu", "--disable-background-networking"],
+});
+try {
+  await ready();
+  const folders = Array.from({ length: 40 }, (_, folder) => ({
+    name: `Folder ${folder}`,
+    snippets: Array.from({ length: count / 40 }, (__, place) => snippet(folder * (count / 40) + place)),
+  }));
+  const libraries = [{ name: "Bench", folders, snippets: [long, short] }];
+  const answer = await fetch(`${address}/api/library-file`, {
+    method: "POST",
+    headers: { "content-type": "application/json" },
+    body: JSON.stringify({ format: "dash-sprout-library", version: 1, libraries }),
+  });
+  if (!answer.ok) throw new Error(await answer.text());
+
+  // What the program works out after an import is done before anybody waits for a page.
+  while ((await (await fetch(`${address}/api/safety`)).json()).state !== "ready")
+    await new Promise((resolve) => setTimeout(resolve, 250));
+
+  console.log(`## The page with ${count.toLocaleString("en")} snippets`);
+  console.log();
+  console.log("| what | median | 95th percentile | wanted |");
+  console.log("| --- | ---: | ---: | ---: |");
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+
+  const views = [];
+  for (let round = 0; round < 5; round++) {
+    const cold = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    const view = await cold.newPage();
+    const start = performance.now();
+    await view.goto(`${address}/libraries`);
+    await view.locator(".snippet-row").first().waitFor();
+    views.push(performance.now() - start);
+    await cold.close();
+  }
+  row("first view usable, cold", at(views, 0.5), undefined, "1 500 ms");
+
+  await page.goto(`${address}/desk`);
+  const letter = page.getByRole("textbox", { name: "Letter" });
+  await letter.click();
+  await page.keyboard.type("x");
+  await page.locator(".key-log li").first().waitFor();
+
+  // From the key's own time stamp to the frame after the text has changed.
+  await page.evaluate(() => {
+    window.waits = [];
+    let pressed = 0;
+    const editor = document.querySelector(".tiptap");
+    document.addEventListener("keydown", (event) => (pressed = event.timeStamp), { capture: true });
+    new MutationObserver(() => {
+      const from = pressed;
+      pressed = 0;
+      if (from > 0) requestAnimationFrame(() => setTimeout(() => window.waits.push(performance.now() - from)));
+    }).observe(editor, { subtree: true, childList: true, characterData: true });
+  });
+  const prose = "the tide is at seven and zbk the quay is clear; nobody waits at the bridge "
+    .repeat(10)
+    .slice(0, keyCount);
+  await page.keyboard.type(prose, { delay: 25 });
+  await page.waitForFunction((wanted) => window.waits.length >= wanted, keyCount * 0.95);
+  const keys = await page.evaluate(() => window.waits);
+  row(`key pressed to text shown, ${keyCount} keys`, at(keys, 0.5), at(keys, 0.95), "30 ms");
+
+  const puts = [];
+  for (let round = 0; round < 9; round++) {
+    await page.keyboard.press("Control+a");
+    await page.keyboard.press("Delete");
+    await page.waitForFunction(() => document.querySelector(".tiptap").textContent === "", undefined, {
+      timeout: 5000,
+    });
+    await page.keyboard.type("zlon", { delay: 40 });
+    const shown = page.evaluate(
+      () =>
+        new Promise((resolve) => {
+          const editor = document.querySelector(".tiptap");
+          let from = 0;
+          document.addEventListener("keydown", (event) => (from = event.timeStamp), { capture: true, once: true });
+          const look = () => {
+            if (from > 0 && editor.textContent.length >= 4990) resolve(performance.now() - from);
+            else requestAnimationFrame(look);
+          };
+          look();
+        }),
+    );
+    await page.keyboard.press("g");
+    puts.push(await shown);
+  }
+  row("text of 5 000 characters put in", at(puts, 0.5), at(puts, 0.95), "200 ms");
+
+  const answers = await page.evaluate(async () => {
+    const queries = [
+      "b",
+      "qu",
+      "quay",
+      "notice 1234",
+      "breakwater is clear",
+      "slipwy clear",
+      "lock until 7",
+      ";bcd",
+      "jet",
+      "the text of",
+    ];
+    const times = [];
+    for (let round = 0; round < 6; round++)
+      for (const query of queries) {
+        const start = performance.now();
+        const found = await (await fetch(`/api/finder?query=${encodeURIComponent(query)}`)).json();
+        if (found.length === 0) throw new Error(`Nothing was found for ${query}.`);
+        if (round > 0) times.push(performance.now() - start);
+      }
+    return times;
+  });
+  row("the finder's answer, 10 queries", at(answers, 0.5), at(answers, 0.95), "50 ms");
+} finally {
+  await browser.close();
+  server.kill();
+  rmSync(data, { recursive: true, force: true });
+}
+
+async function ready() {
+  for (let round = 0; round < 150; round++) {
+    if (
+      await fetch(`${address}/healthz`).then(
+        (answer) => answer.ok,
+        () => false,
+      )
+    )
+      return;
+    await new Promise((resolve) => setTimeout(resolve, 200));
+  }
+  throw new Error("The server did not start. Run ./start once, so that artifacts/server is there.");
+}

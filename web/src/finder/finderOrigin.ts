@@ -1,0 +1,13 @@
+import { typingSession, type Field } from "../typing/TypingSession";
+
+/** The field where the finder was opened, and what was selected there. */
+export interface FinderOrigin {
+  field: Field | undefined;
+  selection: string;
+}
+
+/** Where somebody is typing now. */
+export function finderOrigin(): FinderOrigin {
+  const field = typingSession.lastField;
+  return { field, selection: field?.driver.selectedText() ?? "" };
+}
