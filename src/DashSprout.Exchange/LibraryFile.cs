@@ -65,7 +65,10 @@ public sealed partial record LibraryFile(string? Format, int? Version, IReadOnly
         if (exception.Message.Contains("could not be mapped", StringComparison.Ordinal))
             return new InvalidInputException(field, $"“{field.Split('.')[^1]}” is not known here ({place}). Check its spelling or leave it out.");
         if (RequiredNames().Match(exception.Message) is { Success: true } missing)
-            return new InvalidInputException(missing.Groups[1].Value, $"“{missing.Groups[1].Value}” is missing ({place}). Give it a value.");
+        {
+            var name = JsonNamingPolicy.CamelCase.ConvertName(missing.Groups[1].Value);
+            return new InvalidInputException(name, $"“{name}” is missing ({place}). Give it a value.");
+        }
         return exception.Message.Contains("could not be converted", StringComparison.Ordinal)
             ? new InvalidInputException(field, $"The value here is of the wrong kind ({place}).")
             : new InvalidInputException(field, $"This is not well-formed JSON ({place}). Mend the text there.");

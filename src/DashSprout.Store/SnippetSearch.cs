@@ -10,6 +10,10 @@ public sealed class SnippetSearch(Database database)
     public const int ShortestQuery = 3;
 
     private const int MostTrigrams = 40;
+
+    /// <summary>One wrong letter costs a short word up to three of its trigrams, so two in five are enough.</summary>
+    private static readonly (int Shared, int Of) LeastShared = (2, 5);
+
     private const int MostCandidates = 1000;
 
     /// <summary>Fills in the words of snippets that were stored before there was a finder.</summary>
@@ -23,7 +27,7 @@ public sealed class SnippetSearch(Database database)
     });
 
     /// <summary>
-    /// Ids of the snippets that hold all words of a query in their name or content; a word that stands nowhere may be a slip of the finger, so most of its
+    /// Ids of the snippets that hold all words of a query in their name or content; a word that stands nowhere may be a slip of the finger, so two in five of its
     /// trigrams will do. Of very many, only some are found: a longer query finds fewer.
     /// </summary>
     public IReadOnlyList<long> Find(string query, int most)
@@ -40,7 +44,7 @@ public sealed class SnippetSearch(Database database)
         [
             .. Match(expression, MostCandidates)
                 .Select(found => (found.Id, Shared: trigrams.Count(trigram => found.Words.Contains(trigram, StringComparison.OrdinalIgnoreCase))))
-                .Where(found => found.Shared * 2 >= trigrams.Count).OrderByDescending(found => found.Shared).Take(most).Select(found => found.Id),
+                .Where(found => found.Shared * LeastShared.Of >= trigrams.Count * LeastShared.Shared).OrderByDescending(found => found.Shared).Take(most).Select(found => found.Id),
         ];
 
         List<(long Id, string Words)> Match(string expression, int limit) => [.. connection.Query<(long, string)>("""

@@ -99,6 +99,7 @@ public sealed class SafetyApiTests : IDisposable
         });
         var triggers = answer["triggers"]!.AsArray();
         Assert.Equal("unusable", (string?)triggers[0]!["forecast"]!["grade"]);
+        Assert.Equal("X ", (string?)triggers[0]!["tries"]![0]!["text"]);
         Assert.Equal("same fee", $"{triggers[1]!["overlaps"]![0]!["kind"]} {triggers[1]!["overlaps"]![0]!["winner"]!["snippet"]}");
         Assert.StartsWith("White space at place 4", (string?)triggers[2]!["error"], StringComparison.Ordinal);
         Assert.Equal("German layout: AltGr types @", (string?)triggers[3]!["overlaps"]![0]!["winner"]!["snippet"]);

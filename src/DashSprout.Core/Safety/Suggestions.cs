@@ -41,6 +41,9 @@ public static class Suggestions
     private const string DefaultSign = ";";
     private const string PrefixWord = "my";
 
+    /// <summary>Words that say nothing about a snippet.</summary>
+    private static readonly string[] Fillers = ["a", "an", "and", "at", "by", "for", "in", "is", "of", "on", "or", "the", "to", "with"];
+
     /// <summary>The sign that begins most abbreviations of an index; a semicolon when none does.</summary>
     public static string UsualSign(TriggerIndex index) => index.All
         .Where(trigger => trigger.Trigger is Trigger.Abbreviation && !Rune.IsLetterOrDigit(Rune.GetRuneAt(trigger.Trigger.Text, 0)))
@@ -83,6 +86,7 @@ public static class Suggestions
     {
         var words = name.Normalize(NormalizationForm.FormC).ToLowerInvariant()
             .Split([.. name.ToLowerInvariant().Where(letter => !char.IsLetterOrDigit(letter))], StringSplitOptions.RemoveEmptyEntries);
+        if (Array.FindAll(words, word => !Fillers.Contains(word)) is { Length: > 0 } telling) words = telling;
         if (words.Length == 0) words = ["snippet"];
         var first = words[0];
         var consonants = string.Concat(first.Where(letter => !IsVowel(letter)));

@@ -119,7 +119,7 @@ internal static class BoardEndpoints
         var placed = Placed(shelf, request.SnippetId, request.Snippet.Name ?? "");
         var parsed = (request.Snippet.Triggers ?? []).Select(document => Parse(document)).ToList();
         var valid = parsed.Where(trigger => trigger.Trigger is not null).Select(trigger => trigger.Trigger!).ToList();
-        placed = placed with { Snippet = placed.Snippet with { Triggers = new(valid) } };
+        placed = placed with { Snippet = placed.Snippet with { Triggers = new(valid), Body = BodyOf(request.Snippet) ?? placed.Snippet.Body } };
         var index = shelf.Index.Change([placed.Id], [placed]);
         var triggers = index.TriggersOf(placed.Id);
         var search = new OverlapSearch(index);
@@ -136,6 +136,19 @@ internal static class BoardEndpoints
                 [.. search.Of(trigger).Select(SafetyEndpoints.Answer)],
                 [.. TryOut.Of(index, trigger, context).Select(tried => new TryAnswer([.. tried.Keys.Select(key => key.Value)], tried.WentOff, tried.Text, tried.Why))]);
         })]);
+    }
+
+    /// <summary>The body on the page; null while it cannot be read, which the page says beside it.</summary>
+    private static Core.Bodies.Body? BodyOf(SnippetDocument document)
+    {
+        try
+        {
+            return (document with { Name = "draft", Triggers = null }).ToSnippet().Body;
+        }
+        catch (InvalidInputException)
+        {
+            return null;
+        }
     }
 
     private static (Trigger? Trigger, string? Error) Parse(TriggerDocument document)

@@ -109,7 +109,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
                 var fields = body is Body.Html ? SlipForm.Fields(body.Tree, catalog.Shelf.FindBody) : [];
                 return fields.Count > 0 ? Ask(place, fires, fields) : Deliver(place, fires, new Dictionary<string, string>());
             case Decision.TakesBack back:
-                log.TakenBack(back.Firing.Trigger);
+                if (back.Firing.Trigger.Trigger is not Core.Triggers.Trigger.Chosen) log.TakenBack(back.Firing.Trigger);
                 return DecisionMessage.Nothing("take-back", TraceMessage.Of(place.Engine.LastTrace)) with
                 {
                     Steps = [new StepMessage("delete", back.Delete), new StepMessage("put-in", 0, back.Typed)],

@@ -26,6 +26,11 @@ public sealed class SuggestionTests
         Assert.Contains(suggestions, suggestion => suggestion is { Text: "bberth", Kind: SuggestionKind.DoubledLetter });
     }
 
+    [Fact]
+    public void Words_that_say_nothing_are_left_out() =>
+        Assert.Contains(Suggestions.For(TriggerIndex.Empty, PlacedSnippet.Unplaced("The pilot at the outer buoy"), TypingRules.For("x"), Scope.Everywhere, Words),
+            suggestion => suggestion is { Text: "pob", Kind: SuggestionKind.Initials });
+
     [Theory]
     [InlineData("")]
     [InlineData("7")]

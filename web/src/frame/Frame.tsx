@@ -9,6 +9,7 @@ import { onQuickAdd, openQuickAdd, type QuickAddStart } from "../quick-add/quick
 import { keyLabel } from "../snippet/ruleWords";
 import { ToggleTheme } from "../theme/useTheme";
 import { keyName } from "../typing/keys";
+import "../typing/keyHistory";
 import { pageClipboard } from "../typing/pageClipboard";
 import { typingSession, type OpenQuestion, type OpenSlip } from "../typing/TypingSession";
 import { changeRest, EngineSwitch } from "./EngineSwitch";

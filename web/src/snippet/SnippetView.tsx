@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button, Input, Modal } from "antd";
+import { Button, Checkbox, Input, Modal, Select } from "antd";
 import { useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { api, unwrap, type SnippetAnswer, type SnippetDocument, type TriggerDocument } from "../api/client";
@@ -84,6 +84,7 @@ function SnippetPage({ loaded }: { loaded: SnippetAnswer }) {
       <section aria-labelledby="goes-in">
         <h2 id="goes-in">What goes in</h2>
         <BodyEditor key={generation} snippet={draft} error={errorAt("body") ?? errorAt("text")} onChange={change} />
+        <Delivery snippet={draft} onChange={change} />
       </section>
 
       <section aria-labelledby="sets-off">
@@ -173,6 +174,46 @@ const newAbbreviation: TriggerDocument = {
   givesWay: true,
   scope: { mode: "everywhere", apps: [] },
 };
+
+const deliveries = [
+  { value: "automatic", label: "as fits the field: short plain text typed, everything else through the clipboard" },
+  { value: "keystrokes", label: "as keystrokes, without formatting" },
+  { value: "clipboard", label: "through the clipboard" },
+];
+
+/** How the text reaches the field, and what stays on the clipboard. */
+function Delivery(props: { snippet: SnippetDocument; onChange: (part: Partial<SnippetDocument>) => void }) {
+  const { snippet, onChange } = props;
+  return (
+    <div className="delivery">
+      <label htmlFor="delivery">Goes in</label>
+      <Select
+        id="delivery"
+        variant="borderless"
+        popupMatchSelectWidth={false}
+        value={snippet.delivery ?? "automatic"}
+        options={deliveries}
+        onChange={(delivery) => onChange({ delivery })}
+      />
+      {snippet.delivery !== "keystrokes" && (
+        <Checkbox
+          checked={snippet.leaveOnClipboard ?? false}
+          onChange={(event) => onChange({ leaveOnClipboard: event.target.checked })}
+        >
+          Leave it on the clipboard
+        </Checkbox>
+      )}
+      <Input
+        variant="borderless"
+        className="note"
+        aria-label="Note to yourself"
+        placeholder="A note to yourself"
+        value={snippet.note ?? ""}
+        onChange={(event) => onChange({ note: event.target.value })}
+      />
+    </div>
+  );
+}
 
 /** What the engine says of each trigger as it stands on the page; asked a moment after the last change. */
 function useProspects(snippetId: number, snippet: SnippetDocument) {

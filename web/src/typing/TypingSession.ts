@@ -118,9 +118,9 @@ export class TypingSession {
     return this.lastFocused && this.fields.has(this.lastFocused.driver.element) ? this.lastFocused : undefined;
   }
 
-  /** Waits until nothing is being decided or put in any more. */
+  /** Waits until nothing is being decided or put in any more; not for an answer to a slip or question. */
   async settled(): Promise<void> {
-    while (this.busy) await new Promise((resolve) => setTimeout(resolve, 4));
+    while (this.busy && !this.asking) await new Promise((resolve) => setTimeout(resolve, 4));
   }
 
   /** Gives the focus back to the field that had it last, once a dialog over it is gone; not while a question is open. */
