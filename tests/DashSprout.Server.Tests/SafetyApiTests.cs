@@ -119,6 +119,31 @@ public sealed class SafetyApiTests : IDisposable
     }
 
     [Fact]
+    public async Task A_text_of_more_than_five_megabytes_is_refused() =>
+        Assert.Contains("longer than 5 MB", await server.Refused("/api/safety/replay", new { text = new string('x', 5 * 1024 * 1024 + 1) }, "text"), StringComparison.Ordinal);
+
+    [Fact]
+    public async Task Work_can_be_stopped_and_taken_up_again()
+    {
+        await server.Post("/api/library-file", new { format = "dash-sprout-library", version = 1, libraries = Library(("x", "office", "closing-key", true)) });
+        var (_, stopped) = await server.Send(HttpMethod.Delete, "/api/safety/work");
+        Assert.Contains((string?)stopped!["state"], (string[])["stopped", "ready", "working"]);
+        await server.Post("/api/safety/work", new { });
+        var board = await server.GetWhen("/api/safety", answer => (string?)answer["state"] == "ready");
+        Assert.Equal("office", (string?)board["misfires"]![0]!["trigger"]);
+    }
+
+    [Fact]
+    public async Task Suggestions_replace_one_trigger_and_heed_the_others()
+    {
+        var library = await server.AddLibrary("A");
+        await server.AddSnippet(library, TestServer.Snippet("Harbour office", "X", TestServer.Abbreviation("ho")));
+        var taken = await server.Post("/api/safety/suggestions", new { name = "Harbour office" });
+        Assert.Equal(1, (int)taken.AsArray().Single(suggestion => (string?)suggestion!["text"] == "ho")!["overlaps"]!);
+        Assert.True(taken.AsArray().Count >= 6);
+    }
+
+    [Fact]
     public async Task A_word_list_with_broken_lines_names_them_and_the_rest_can_be_taken()
     {
         const string csv = "word,count\nhafen,120\nliegeplatz,x\nzwei worte,3\nboot,60\n\nallein\nboot,20\n";

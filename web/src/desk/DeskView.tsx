@@ -10,6 +10,7 @@ import {
   deskApps,
   deskPlace,
   firstArrangement,
+  isAddress,
   isDeskApp,
   moved,
   opened,
@@ -20,7 +21,6 @@ import {
 import { FeeSheet } from "./FeeSheet";
 import { LogBook } from "./LogBook";
 import { Files, WebTabs } from "./Opened";
-import { isAddress } from "./openedThings";
 import { PermitPortal } from "./PermitPortal";
 import { Post } from "./Post";
 import { RadioChat } from "./RadioChat";

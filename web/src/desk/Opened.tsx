@@ -1,5 +1,6 @@
 import { DeskWindow } from "./DeskWindow";
-import { closeOpened, isAddress, useOpened, type OpenedThing } from "./openedThings";
+import { isAddress } from "./desk";
+import { closeOpened, useOpened, type OpenedThing } from "./openedThings";
 
 /** The web and mail addresses that were opened. Nothing is loaded: the desk only shows them. */
 export function WebTabs() {

@@ -16,6 +16,9 @@ export type DeskAppId = (typeof deskApps)[number]["id"];
 
 export const isDeskApp = (id: string): id is DeskAppId => deskApps.some((app) => app.id === id);
 
+/** Web and mail addresses open in the tabs; documents, folders and applications among the files. */
+export const isAddress = (target: string): boolean => /^(https?|mailto):/i.test(target);
+
 /** The place whose engine decides on the desk: all its fields share what was typed last. */
 export const deskPlace = "desk";
 

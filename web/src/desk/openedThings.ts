@@ -26,9 +26,6 @@ export function addOpened(target: string): void {
 
 export const closeOpened = (id: number): void => change(things.filter((thing) => thing.id !== id));
 
-/** Web and mail addresses open in the tabs; documents, folders and applications among the files. */
-export const isAddress = (target: string): boolean => /^(https?|mailto):/i.test(target);
-
 export const useOpened = (): readonly OpenedThing[] =>
   useSyncExternalStore(
     (watcher) => {

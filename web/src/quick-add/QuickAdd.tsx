@@ -37,7 +37,7 @@ function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => v
   const { message } = App.useApp();
   const { data: tree } = useLibraries();
   const [text, setText] = useState(start.text ?? "");
-  const [ownName, setName] = useState(start.name);
+  const [ownName, setName] = useState<string>();
   const [ownCode, setCode] = useState<string>();
   const [place, setPlace] = useState(() => localStorage.getItem(lastPlaceKey));
   const [fault, setFault] = useState<string>();
@@ -45,7 +45,7 @@ function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => v
 
   const places = useMemo(() => (tree ? placesOf(tree) : []), [tree]);
   const chosen = choose(places, place);
-  const name = ownName ?? freeName(nameOf(text), chosen?.names ?? []);
+  const name = ownName ?? freeName(start.name ?? nameOf(text), chosen?.names ?? []);
   const asked = useLater(name, 200);
   const { data: suggestions } = useQuery({
     queryKey: ["suggestions", asked],
@@ -92,7 +92,8 @@ function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => v
     try {
       const to = choose(placesOf(await knownLibraries()), place);
       if (!to) throw new Error("There is no library yet. Make one in the libraries first.");
-      const body = { libraryId: to.libraryId, folderId: to.folderId, snippet };
+      const named = { ...snippet, name: ownName ?? freeName(start.name ?? nameOf(text), to.names) };
+      const body = { libraryId: to.libraryId, folderId: to.folderId, snippet: named };
       await unwrap(api.POST("/api/snippets", { body }));
       localStorage.setItem(lastPlaceKey, to.key);
       void message.success(

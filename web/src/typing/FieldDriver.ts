@@ -12,6 +12,9 @@ export interface FieldDriver {
   selectBack(steps: number): void;
   /** The text selected in the field. */
   selectedText(): string;
+  /** Removes what is selected, else the grapheme behind the caret, as Delete does. */
+  deleteForward(): void;
+  selectAll(): void;
   /** Moves the caret as an arrow key, Home or End does. */
   move(key: string): void;
 }

@@ -57,13 +57,12 @@ const goToMs = 2000;
 const longestClipboard = 60_000;
 /** Keys and chords that edit the field; while a decision is pending they wait their turn like any key. */
 const edits = new Set(["Delete", "Ctrl+A", "Ctrl+C", "Ctrl+X", "Ctrl+Z", "Ctrl+Y", "Ctrl+B", "Ctrl+I", "Ctrl+U"]);
+/** What the browser itself does on these; it does it where the focus is. */
 const commands: Record<string, string> = {
-  "Ctrl+A": "selectAll",
   "Ctrl+C": "copy",
   "Ctrl+X": "cut",
   "Ctrl+Z": "undo",
   "Ctrl+Y": "redo",
-  Delete: "forwardDelete",
 };
 const movesCaret = new Set(["ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Home", "End", "PageUp", "PageDown"]);
 
@@ -531,8 +530,10 @@ export class TypingSession {
         if (name === "Tab") focusNext(driver.element, shift);
         if (name === "Backspace") driver.deleteBack(1);
         if (movesCaret.has(name)) driver.move(name);
+        if (name === "Delete") driver.deleteForward();
+        if (key === "Ctrl+A") driver.selectAll();
         const command = commands[key];
-        if (command !== undefined) document.execCommand(command);
+        if (command !== undefined && document.activeElement === driver.element) document.execCommand(command);
       }
     }
     this.moving = false;

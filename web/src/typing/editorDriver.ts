@@ -1,6 +1,7 @@
 import type { Editor } from "@tiptap/core";
 import { DOMParser, type ResolvedPos } from "@tiptap/pm/model";
-import { Selection, TextSelection } from "@tiptap/pm/state";
+import { joinForward } from "@tiptap/pm/commands";
+import { AllSelection, Selection, TextSelection } from "@tiptap/pm/state";
 import type { FieldDriver } from "./FieldDriver";
 import { shownHtml } from "../bodies/marks";
 import { graphemes } from "./graphemes";
@@ -20,8 +21,8 @@ export function editorDriver(editor: Editor): FieldDriver {
         view.dispatch(view.state.tr.insertText(plain).scrollIntoView());
         return;
       }
-      const holder = document.createElement("div");
-      holder.innerHTML = shownHtml(html);
+      // A parsed document is inert: what was pasted from elsewhere cannot run or load anything.
+      const holder = new globalThis.DOMParser().parseFromString(shownHtml(html), "text/html").body;
       const slice = DOMParser.fromSchema(view.state.schema).parseSlice(holder, { preserveWhitespace: "full" });
       view.dispatch(view.state.tr.replaceSelection(slice).scrollIntoView());
     },
@@ -35,6 +36,15 @@ export function editorDriver(editor: Editor): FieldDriver {
       const { $to } = state.selection;
       view.dispatch(state.tr.setSelection(TextSelection.create(state.doc, positionBack($to, steps), $to.pos)));
     },
+    deleteForward() {
+      const { state } = view;
+      const { $to, empty } = state.selection;
+      const next = graphemes($to.parent.textBetween($to.parentOffset, $to.parent.content.size, undefined, "\ufffc"))[0];
+      if (!empty) view.dispatch(state.tr.deleteSelection().scrollIntoView());
+      else if (next === undefined) joinForward(state, view.dispatch);
+      else view.dispatch(state.tr.delete($to.pos, $to.pos + next.length).scrollIntoView());
+    },
+    selectAll: () => view.dispatch(view.state.tr.setSelection(new AllSelection(view.state.doc))),
     selectedText() {
       const { doc, selection } = view.state;
       return doc.textBetween(selection.from, selection.to, "\n", "\n");

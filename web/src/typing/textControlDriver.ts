@@ -4,9 +4,13 @@ import { graphemes, unitsOfLast } from "./graphemes";
 /** Writes to an input or textarea so that the browser's own undo and React's events keep working. */
 export function textControlDriver(element: HTMLInputElement | HTMLTextAreaElement): FieldDriver {
   const caret = () => element.selectionStart ?? element.value.length;
-  // There is no other way to change a text control that keeps its undo history.
   const insert = (text: string) => {
-    if (text === "") document.execCommand("delete");
+    if (document.activeElement !== element) {
+      // The focus has gone elsewhere meanwhile; what was typed here still belongs here and nowhere else.
+      element.setRangeText(text, element.selectionStart ?? 0, element.selectionEnd ?? 0, "end");
+      element.dispatchEvent(new InputEvent("input", { bubbles: true, inputType: "insertText", data: text }));
+    } else if (text === "") document.execCommand("delete");
+    // There is no other way to change a text control that keeps its undo history.
     else document.execCommand("insertText", false, text);
   };
   return {
@@ -30,6 +34,14 @@ export function textControlDriver(element: HTMLInputElement | HTMLTextAreaElemen
       const end = caret();
       element.setSelectionRange(end - unitsOfLast(element.value.slice(0, end), steps), end);
     },
+    deleteForward() {
+      const start = caret();
+      const end = element.selectionEnd ?? start;
+      const next = graphemes(element.value.slice(end))[0]?.length ?? 0;
+      element.setSelectionRange(start, start === end ? end + next : end);
+      if (element.selectionStart !== element.selectionEnd) insert("");
+    },
+    selectAll: () => element.setSelectionRange(0, element.value.length),
     selectedText: () => element.value.slice(element.selectionStart ?? 0, element.selectionEnd ?? 0),
     move(key) {
       const before = graphemes(element.value.slice(0, caret()));

@@ -1,0 +1,52 @@
+using CsCheck;
+using DashSprout.Core.Engine;
+using DashSprout.Core.Libraries;
+using DashSprout.Core.Triggers;
+using static DashSprout.Core.Tests.Engine.Typing;
+
+namespace DashSprout.Core.Tests.Engine;
+
+/// <summary>However an index came about, it decides alike.</summary>
+public sealed class TriggerIndexTests
+{
+    private static readonly Gen<Snippet> Snippets =
+        from text in Gen.Char["abß"].Array[1, 3]
+        from timing in Gen.Enum<Timing>()
+        from edge in Gen.Enum<LeftEdge>()
+        from enabled in Gen.Bool
+        select Snip(new string(text), new string(text).ToUpperInvariant(), timing, edge, on: enabled);
+
+    [Fact]
+    public void Built_at_once_one_by_one_or_after_removals_it_gives_the_same_text() =>
+        Gen.Select(Snippets.Array[1, 8], Gen.Char["abß ."].Array[1, 20], Gen.Int[0, 7]).Sample((snippets, typed, extra) =>
+        {
+            var placed = PlacedSnippet.All([Lib("A", snippets)]).ToList();
+            var text = new string(typed);
+            var built = TriggerIndex.Of(placed);
+            var grown = placed.Aggregate(TriggerIndex.Empty, (index, snippet) => index.Change([], [snippet]));
+            var changed = built.Change([extra % placed.Count], []).Change([], [placed[extra % placed.Count]]);
+            var wanted = built.Type(text).Text;
+            Assert.Equal(wanted, grown.Type(text).Text);
+            Assert.Equal(wanted, changed.Type(text).Text);
+        }, iter: 5_000);
+
+    [Fact]
+    public void An_older_index_keeps_deciding_as_it_did()
+    {
+        var placed = PlacedSnippet.All([Lib("A", AtOnce("bc", "X"), AtOnce("mo", "Y"))]).ToList();
+        var before = TriggerIndex.Of(placed);
+        var after = before.Change([0], [placed[0] with { Snippet = AtOnce("bd", "Z") }]);
+        Assert.Equal(("X", "bd Y"), (before.Type("bc").Text, before.Type("bd mo").Text));
+        Assert.Equal(("bc", "Z Y"), (after.Type("bc").Text, after.Type("bd mo").Text));
+    }
+
+    [Fact]
+    public void What_went_and_came_since_an_older_one()
+    {
+        var placed = PlacedSnippet.All([Lib("A", AtOnce("bc", "X"), AtOnce("mo", "Y"))]).ToList();
+        var before = TriggerIndex.Of(placed);
+        var (gone, came) = before.Change([0], [placed[0] with { Snippet = With("Z", new Trigger.Hotkey("Ctrl+Alt+J", Scope.Everywhere)) }]).Since(before);
+        Assert.Equal("bc → A/X", Assert.Single(gone).ToString());
+        Assert.Equal("Ctrl+Alt+J → A/Z", Assert.Single(came).ToString());
+    }
+}

@@ -1,0 +1,33 @@
+import { expect, test } from "vitest";
+import { closed, firstArrangement, isAddress, moved, opened } from "./desk";
+
+test("windows open at the end, once, and close", () => {
+  const more = opened(opened(firstArrangement, "files"), "post");
+  expect(more.open).toEqual(["post", "log-book", "radio-chat", "console", "files"]);
+  expect(closed(more, "log-book").open).toEqual(["post", "radio-chat", "console", "files"]);
+});
+
+test("a window that fills the desk gives way to the one that is opened, and is gone when it is closed", () => {
+  const filled = { ...firstArrangement, filled: "post" as const };
+  expect(opened(filled, "console").filled).toBe("console");
+  expect(closed(filled, "post").filled).toBeNull();
+  expect(closed(filled, "console").filled).toBe("post");
+});
+
+test("windows move by one place and stop at the ends", () => {
+  expect(moved(firstArrangement, "console", -1).open).toEqual(["post", "log-book", "console", "radio-chat"]);
+  expect(moved(firstArrangement, "post", -1)).toBe(firstArrangement);
+  expect(moved(firstArrangement, "console", 1)).toBe(firstArrangement);
+  expect(moved(firstArrangement, "files", 1)).toBe(firstArrangement);
+});
+
+test("web and mail addresses go to the tabs, everything else to the files", () => {
+  const targets = [
+    "https://example.org",
+    "HTTP://example.org",
+    "mailto:a@example.org",
+    "file:///a/b.ods",
+    "app:console",
+  ];
+  expect(targets.map(isAddress)).toEqual([true, true, true, false, false]);
+});
