@@ -29,7 +29,7 @@ public sealed class RulePairsTests
         ("a", false, false),
         ("7", false, false),
         ("_", false, false),
-        ("don'", false, false),
+        ("don'", true, false),
         ("gate.", false, false),
     ];
 

@@ -14,7 +14,7 @@ public sealed class TriggerIndexTests
         from timing in Gen.Enum<Timing>()
         from edge in Gen.Enum<LeftEdge>()
         from enabled in Gen.Bool
-        select Snip(new string(text), new string(text).ToUpperInvariant(), timing, edge, on: enabled);
+        select Snip(new string(text), new string(text).ToUpperInvariant(), timing, edge) with { Enabled = enabled };
 
     [Fact]
     public void Built_at_once_one_by_one_or_after_removals_it_gives_the_same_text() =>
