@@ -232,6 +232,10 @@ test("windows are arranged from the keyboard and are still so after a reload", a
 
 test("the engine rests by chord, for a time, and in one application", async ({ page }) => {
   await openDesk(page);
+  await page.getByRole("button", { name: "Rest for a time or in an application" }).click();
+  await expect(page.getByText("Rest in Post")).toBeVisible();
+  await page.keyboard.press("Escape");
+  await letter(page).click();
   await page.keyboard.press("Control+Alt+r");
   await expect(page.getByRole("switch", { name: "resting" })).toBeVisible();
   await page.keyboard.type("mrd ");

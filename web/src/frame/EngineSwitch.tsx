@@ -1,5 +1,5 @@
 import { App, Dropdown } from "antd";
-import { useEffect } from "react";
+import { useEffect, useState } from "react";
 import { api, unwrap } from "../api/client";
 import { keys, queryClient, useEngine } from "../api/queries";
 import { appName, keyLabel } from "../snippet/ruleWords";
@@ -37,7 +37,8 @@ export function EngineSwitch() {
   }, [data?.until]);
 
   const listening = data?.listening ?? true;
-  const app = typingSession.lastField?.app;
+  // Where one was typing when the menu was opened.
+  const [app, setApp] = useState<string>();
   const change = async (wanted: RestChange) => {
     try {
       await changeRest(wanted);
@@ -64,6 +65,7 @@ export function EngineSwitch() {
       {listening && apps.length > 0 && <span className="caution rests-in">not in {apps.map(appName).join(", ")}</span>}
       <Dropdown
         trigger={["click"]}
+        onOpenChange={(open) => open && setApp(typingSession.lastField?.app)}
         menu={{
           items: [
             { key: "15", label: "Rest for 15 minutes" },
