@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Text.RegularExpressions;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Text;
 
 namespace DashSprout.Bench;
 

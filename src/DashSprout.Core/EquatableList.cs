@@ -16,6 +16,9 @@ public sealed class EquatableList<T>(IEnumerable<T> items) : IReadOnlyList<T>, I
     /// <inheritdoc/>
     public T this[int index] => items[index];
 
+    /// <summary>Whether an item is in the list; allocates nothing.</summary>
+    public bool Has(T item) => Array.IndexOf(items, item) >= 0;
+
     /// <inheritdoc/>
     public bool Equals(EquatableList<T>? other) => other is not null && items.AsSpan().SequenceEqual(other.items);
 

@@ -13,6 +13,7 @@ using DashSprout.Server.Safety;
 using DashSprout.Server.Settings;
 using DashSprout.Server.Typing;
 using DashSprout.Store;
+using Microsoft.AspNetCore.SignalR;
 using Serilog;
 using Serilog.Events;
 
@@ -22,6 +23,8 @@ var options = StartOptions.Read(builder.Configuration);
 // Requests are not logged: their addresses and bodies hold what people type.
 builder.Services.AddSerilog(
     log => log.MinimumLevel.Information().MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+        // A hub's own error log repeats what was sent; HubFaults says what is needed.
+        .MinimumLevel.Override("Microsoft.AspNetCore.SignalR", LogEventLevel.Fatal)
         .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture),
     preserveStaticLogger: true);
 
@@ -43,7 +46,13 @@ builder.Services.Configure<RouteHandlerOptions>(route => route.ThrowOnBadRequest
 builder.Services.AddProblemDetails();
 builder.Services.AddExceptionHandler<Problems>();
 builder.Services.AddDashSproutDocument();
-builder.Services.AddSignalR(hub => hub.MaximumReceiveMessageSize = 256 * 1024);
+// A selection or clipboard of a million characters fits, escaped.
+builder.Services.AddSignalR(hub =>
+{
+    hub.MaximumReceiveMessageSize = 8 * 1024 * 1024;
+    hub.AddFilter<HubFaults>();
+});
+builder.Services.AddSingleton<HubFaults>();
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(_ => new Database(Path.Combine(options.DataFolder, "dash-sprout.sqlite")));
 builder.Services.AddSingleton<LibraryStore>();

@@ -4,6 +4,9 @@ using System.Net.Http.Json;
 using System.Net.Sockets;
 using System.Text.Json.Nodes;
 using DashSprout.Core.Engine;
+using DashSprout.Server.Typing;
+using Microsoft.AspNetCore.SignalR;
+using Microsoft.AspNetCore.SignalR.Client;
 using NetArchTest.Rules;
 
 namespace DashSprout.Server.Tests;
@@ -38,6 +41,49 @@ public sealed class ProcessTests
         {
             folder.Delete(recursive: true);
         }
+    }
+
+    /// <summary>Whatever is sent, well or badly made, none of it is written to the log or comes back in an error.</summary>
+    [Fact]
+    public async Task What_is_typed_is_in_no_log_and_no_error()
+    {
+        const string Secret = "sesame-and-lilies";
+        var folder = Directory.CreateTempSubdirectory("dash-sprout-");
+        var port = FreePort();
+        using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
+        using var program = await Start(client, port, folder.FullName);
+        await using var hub = new HubConnectionBuilder().WithUrl($"http://127.0.0.1:{port}/hub/typing").Build();
+        await hub.StartAsync();
+        await hub.InvokeAsync("Focus", new FocusMessage("desk", "permit-portal", "secret"));
+        object?[][] calls =
+        [
+            ["Press", "desk", new[] { new KeyMessage(Secret, false, 0, false) }],
+            ["Press", "desk", new[] { new KeyMessage("a" + new string('\u0301', 100) + Secret, false, 0, false) }],
+            ["Press", "desk", new[] { new KeyMessage(new string('x', 5000) + Secret, false, 0, false) }],
+            ["Press", "desk", Secret], ["Press", Secret], ["Press", "desk", Array.Empty<KeyMessage>()],
+            ["Focus", new FocusMessage("desk", "post", Secret)], ["Choose", "desk", 999_999L, Secret], ["FillSlip", "desk", Secret],
+            ["PreviewSlip", "desk", new Dictionary<string, string> { ["x"] = Secret }], ["Clipboard", "desk", Secret],
+        ];
+        var answers = new List<string>();
+        foreach (var call in calls)
+        {
+            try
+            {
+                await hub.InvokeCoreAsync((string)call[0]!, call[1..]);
+            }
+            catch (Exception exception) when (exception is HubException or InvalidOperationException)
+            {
+                answers.Add(exception.Message);
+            }
+        }
+        program.Kill();
+        await program.WaitForExitAsync();
+        var log = await program.StandardOutput.ReadToEndAsync();
+        Assert.DoesNotContain(Secret, log, StringComparison.Ordinal);
+        Assert.DoesNotContain(answers, answer => answer.Contains(Secret, StringComparison.Ordinal));
+        Assert.NotEmpty(answers);
+        Assert.Contains("Now listening", log, StringComparison.Ordinal);
+        folder.Delete(recursive: true);
     }
 
     [Theory]

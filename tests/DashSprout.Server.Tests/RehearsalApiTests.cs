@@ -76,7 +76,9 @@ public sealed class RehearsalApiTests : IDisposable
     [InlineData("""{}""", "typed")]
     [InlineData("""{"typed":"a","keys":[]}""", "typed")]
     [InlineData("""{"keys":["a",{"pause":-1}]}""", "keys[1]")]
-    [InlineData("""{"keys":["abc"]}""", "keys[0]")]
+    [InlineData("""{"keys":[""]}""", "keys[0]")]
+    [InlineData("""{"keys":["a","\ud83d"]}""", "keys[1]")]
+    [InlineData("""{"keys":[{"app":"\ud83d"}]}""", "keys[0]")]
     [InlineData("""{"typed":"a","field":"velvet"}""", "field")]
     [InlineData("""{"typed":"a","libraries":[{"name":"x","snippets":[{"name":"y","triggers":[{"kind":"whistle","text":"a"}]}]}]}""", "libraries[0].snippets[0].triggers[0].kind")]
     public async Task Bad_input_names_the_field(string body, string field)
@@ -84,5 +86,16 @@ public sealed class RehearsalApiTests : IDisposable
         var (status, problem) = await server.Send(HttpMethod.Post, "/api/rehearsal", body);
         Assert.Equal(HttpStatusCode.BadRequest, status);
         Assert.True(problem!["errors"]!.AsObject().ContainsKey(field), problem.ToJsonString());
+    }
+
+    [Theory]
+    [InlineData("""{"keys":["Home"]}""", "", 0)]
+    [InlineData("""{"keys":["Enter","Home"]}""", "\n", 1)]
+    [InlineData("""{"keys":["لا","x"]}""", "لاx", 3)]
+    [InlineData("""{"keys":["a","b","ArrowLeft","Delete","End","PageUp","c"]}""", "ac", 2)]
+    public async Task Keys_of_every_kind(string body, string text, int caret)
+    {
+        var answer = await server.Post("/api/rehearsal", body);
+        Assert.Equal((text, caret), ((string?)answer["text"], (int)answer["caret"]!));
     }
 }

@@ -29,7 +29,8 @@ public sealed class TestServer : IDisposable
     public static JsonElement Snippet(string name, string text, params object[] triggers) =>
         JsonSerializer.SerializeToElement(new { name, text, triggers });
 
-    public static object Abbreviation(string text, string timing = "closing-key") => new { kind = "abbreviation", text, timing };
+    public static object Abbreviation(string text, string timing = "closing-key", object? scope = null) =>
+        new { kind = "abbreviation", text, timing, scope = scope ?? new { mode = "everywhere", apps = Array.Empty<string>() } };
 
     /// <summary>Sends a body and reads the answer, whatever its status.</summary>
     public async Task<(HttpStatusCode Status, JsonNode? Body)> Send(HttpMethod method, string address, object? body = null)

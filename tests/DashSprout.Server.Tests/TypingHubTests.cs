@@ -1,5 +1,6 @@
 using DashSprout.Server.Bodies;
 using DashSprout.Server.Typing;
+using Microsoft.AspNetCore.SignalR;
 using Microsoft.AspNetCore.SignalR.Client;
 using static DashSprout.Server.Tests.TestServer;
 
@@ -13,28 +14,64 @@ public sealed class TypingHubTests : IDisposable
     public void Dispose() => server.Dispose();
 
     [Fact]
-    public async Task Keys_come_back_as_decisions()
+    public async Task Keys_come_back_as_steps_and_as_what_is_held_back_next()
     {
         var library = await server.AddLibrary("Berths");
         await server.AddSnippet(library, Snippet("Regards", "Kind regards\nOffice", Abbreviation("kr")));
         await using var hub = await Connect();
-        await hub.InvokeAsync("Focus", new FocusMessage("desk", "post", "rich"));
-        Assert.Equal("pass-on", (await Press(hub, "k")).Kind);
-        var waits = await Press(hub, "r");
-        Assert.Equal(("kr", "Kind regards ⏎ Office"), (waits.Hint!.Trigger, waits.Hint.FirstWords));
-        var fires = await Press(hub, "Enter");
-        Assert.Equal("deliver", fires.Kind);
-        Assert.Equal(1, fires.KeyGraphemes);
+        Assert.Equal("nothing", (await Focus(hub, "post", "rich")).Next);
+        var waits = await Type(hub, "kr");
+        Assert.Equal(("acting-keys", "kr", "Kind regards ⏎ Office"), (waits.Next, waits.Hint!.Trigger, waits.Hint.FirstWords));
+        var fires = await Press(hub, "Enter", held: true);
         Assert.Equal(
-            ["delete 3  ", "set-clipboard 0 Kind regards\nOffice ", "paste 0  ", "press 1  Enter", "restore-clipboard 0  "],
+            ["delete 2  ", "remember 0  ", "set-clipboard 0 Kind regards\nOffice ", "paste 0  ", "press 1  Enter", "restore-clipboard 0  "],
             fires.Steps.Select(step => $"{step.Kind} {step.Count} {step.Plain} {step.Key}"));
-        Assert.Equal("<p>Kind regards</p><p>Office</p>", fires.Steps[1].Html);
-        var back = await Press(hub, "Ctrl+Alt+Z");
-        Assert.Equal(("take-back", 20, "kr\n"), (back.Kind, back.Steps[0].Count, back.Steps[1].Plain));
+        Assert.Equal(["Kind regards", "Office"], fires.Steps[2].Flow!.Lines.Select(line => Assert.Single(line.Pieces).Text));
+        Assert.Equal("Regards inserted", $"{Assert.Single(fires.Fired).Snippet} {fires.Fired[0].Outcome}");
+        var back = await Press(hub, "Ctrl+Alt+Z", held: true);
+        Assert.Equal(["take-back 20  ", "put-in 0 kr ", "press 0  Enter"], back.Steps.Select(step => $"{step.Kind} {(step.Kind == "press" ? 0 : step.Count)} {step.Plain} {step.Key}"));
 
         // It is counted for the trigger.
         var board = await server.GetWhen("/api/safety", answer => answer["takenBack"]!.AsArray().Count > 0);
         Assert.Equal("kr 1 1", $"{board["takenBack"]![0]!["trigger"]} {board["takenBack"]![0]!["fired"]} {board["takenBack"]![0]!["takenBack"]}");
+    }
+
+    /// <summary>Formatting and leading white space arrive as structure: nothing has to be read back from HTML.</summary>
+    [Fact]
+    public async Task Rich_text_is_structure()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new
+        {
+            name = "List",
+            body = "<ul><li><p>one</p></li><li><p style=\"text-align: center\"><strong>two</strong> <a href=\"https://example.org/\">link</a></p></li></ul>",
+            triggers = new[] { Abbreviation(";l", "at-once") },
+        }));
+        await server.AddSnippet(library, Snippet("Spaced", "  led by spaces", Abbreviation(";s", "at-once")));
+        await using var hub = await Connect();
+        await Focus(hub, "post", "rich");
+        var flow = (await Type(hub, ";l")).Steps.Single(step => step.Kind == "set-clipboard").Flow!;
+        Assert.Equal(["bullets item paragraph", "bullets item paragraph"], flow.Lines.Select(line => string.Join(' ', line.Frames.Select(frame => frame.Kind))));
+        Assert.Equal(flow.Lines[0].Frames[0].Id, flow.Lines[1].Frames[0].Id);
+        Assert.NotEqual(flow.Lines[0].Frames[1].Id, flow.Lines[1].Frames[1].Id);
+        Assert.Equal("center", flow.Lines[1].Frames[2].Align);
+        Assert.Equal(["two strong", " ", "link link"], flow.Lines[1].Pieces.Select(piece => string.Join(' ', [piece.Text, .. piece.Marks.Select(mark => mark.Kind)])));
+        var spaced = (await Type(hub, " ;s")).Steps.Single(step => step.Kind == "put-in");
+        Assert.Equal("  led by spaces", spaced.Flow!.Lines[0].Pieces[0].Text);
+    }
+
+    [Fact]
+    public async Task Keys_of_one_message_are_decided_in_order_until_one_sets_something_off()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, Snippet("Berth", "berth", Abbreviation(";b", "at-once")));
+        await using var hub = await Connect();
+        await Focus(hub, "post", "plain");
+        var answers = await hub.InvokeAsync<HostMessage[]>("Press", "desk", "a ;bcd".Select(key => new KeyMessage(key.ToString(), false, 0, true)).ToArray());
+        Assert.Equal(["press a", "press  ", "press ;", "delete,remember,put-in"], answers.Select(answer => string.Join(',', answer.Steps.Select(step => $"{step.Kind} {step.Key}".Trim(' ') + (step.Key == " " ? "  " : "")))));
+        answers = await hub.InvokeAsync<HostMessage[]>("Press", "desk", new[] { Held("c"), Held("Tab"), Held("d") });
+        Assert.Equal(2, answers.Length);
+        static KeyMessage Held(string key) => new(key, false, 0, true);
     }
 
     [Fact]
@@ -44,11 +81,12 @@ public sealed class TypingHubTests : IDisposable
         await server.AddSnippet(library, Snippet("Regards", "Kind regards", Abbreviation("kr")));
         await server.Put("/api/settings/typing", Settings() with { TakeBack = false, Hints = false });
         await using var hub = await Connect();
-        await hub.InvokeAsync("Focus", new FocusMessage("desk", "post", "plain"));
-        await Press(hub, "k");
-        Assert.Null((await Press(hub, "r")).Hint);
-        Assert.Equal("deliver", (await Press(hub, " ")).Kind);
-        Assert.Equal("pass-on", (await Press(hub, "Ctrl+Alt+Z")).Kind);
+        await Focus(hub, "post", "plain");
+        var waits = await Type(hub, "kr");
+        Assert.Null(waits.Hint);
+        Assert.Equal("acting-keys", waits.Next);
+        Assert.Single((await Press(hub, " ")).Fired);
+        Assert.Empty((await Press(hub, "Ctrl+Alt+Z")).Fired);
         var (status, answer) = await server.Send(HttpMethod.Put, "/api/settings/typing", Settings() with { TakeBackChord = "z" });
         Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
         Assert.Contains("“z” holds neither Ctrl, Alt nor Meta", (string)answer!["errors"]!["takeBackChord.text"]![0]!, StringComparison.Ordinal);
@@ -65,11 +103,9 @@ public sealed class TypingHubTests : IDisposable
             triggers = new[] { Abbreviation(";fe", "at-once") },
         }));
         await using var hub = await Connect();
-        await hub.InvokeAsync("Focus", new FocusMessage("desk", "post", "plain"));
-        await Press(hub, ";");
-        await Press(hub, "f");
-        var asks = await Press(hub, "e");
-        Assert.Equal("slip", asks.Kind);
+        await Focus(hub, "post", "plain");
+        var asks = await Type(hub, ";fe");
+        Assert.Equal("everything", asks.Next);
         Assert.Equal(["skipper text True", "nights number False"], asks.Slip!.Fields.Select(field => $"{field.Name} {field.Type} {field.Required}"));
 
         var preview = await hub.InvokeAsync<PreviewAnswer>("PreviewSlip", "desk", new Dictionary<string, string> { ["nights"] = "0" });
@@ -77,12 +113,13 @@ public sealed class TypingHubTests : IDisposable
         preview = await hub.InvokeAsync<PreviewAnswer>("PreviewSlip", "desk", new Dictionary<string, string> { ["skipper"] = "Marram" });
         Assert.Equal("nights: a number is missing.", preview.Problem);
 
-        var filled = await hub.InvokeAsync<DecisionMessage>("FillSlip", "desk", new Dictionary<string, string> { ["skipper"] = "Marram", ["nights"] = "3" });
-        Assert.Equal("Dear Marram, that is 3 nights: 7.50", filled.Steps[1].Plain);
+        var filled = await hub.InvokeAsync<HostMessage>("FillSlip", "desk", new Dictionary<string, string> { ["skipper"] = "Marram", ["nights"] = "3" });
+        Assert.Equal("Dear Marram, that is 3 nights: 7.50", filled.Steps.Single(step => step.Kind == "put-in").Plain);
 
-        foreach (var key in (string[])[" ", ";", "f", "e"]) await Press(hub, key);
-        await hub.InvokeAsync("LeaveSlip", "desk");
-        Assert.Equal("pass-on", (await Press(hub, " ")).Kind);
+        Assert.NotNull((await Type(hub, " ;fe")).Slip);
+        Assert.Equal("slip", Assert.Single((await hub.InvokeAsync<HostMessage>("LeaveSlip", "desk")).Fired).Outcome);
+        Assert.Empty((await Press(hub, " ")).Steps);
+        await Assert.ThrowsAsync<HubException>(() => hub.InvokeAsync<PreviewAnswer>("PreviewSlip", "desk", new Dictionary<string, string>()));
     }
 
     [Fact]
@@ -95,10 +132,9 @@ public sealed class TypingHubTests : IDisposable
         hub.On<EngineState>("engine", told.SetResult);
         await server.Send(HttpMethod.Put, "/api/engine", new { listening = false });
         Assert.False((await told.Task).Listening);
-        foreach (var key in (string[])[";", "k", "r"]) Assert.Equal("pass-on", (await Press(hub, key)).Kind);
+        Assert.Empty((await Type(hub, ";kr")).Steps);
         await server.Send(HttpMethod.Put, "/api/engine", new { listening = true });
-        foreach (var key in (string[])[";", "k"]) Assert.Equal("pass-on", (await Press(hub, key)).Kind);
-        Assert.Equal("deliver", (await Press(hub, "r")).Kind);
+        Assert.Single((await Type(hub, ";kr")).Fired);
     }
 
     [Fact]
@@ -112,12 +148,13 @@ public sealed class TypingHubTests : IDisposable
             delivery = "keystrokes",
         }));
         await using var hub = await Connect();
-        await hub.InvokeAsync("Focus", new FocusMessage("desk", "log-book", "markdown"));
+        await Focus(hub, "log-book", "markdown");
+        await hub.InvokeAsync("Look", "desk", true);
         await hub.InvokeAsync("Clipboard", "desk", "  heron ");
-        var chosen = await hub.InvokeAsync<DecisionMessage>("Choose", "desk", id, "tide");
-        Assert.Equal(["put-in tide: heron"], chosen.Steps.Select(step => $"{step.Kind} {step.Plain}"));
+        var chosen = await hub.InvokeAsync<HostMessage>("Choose", "desk", id, "tide");
+        Assert.Equal(["remember ", "put-in tide: heron"], chosen.Steps.Select(step => $"{step.Kind} {step.Plain}"));
         Assert.Equal("*Quoted* was chosen in the finder", chosen.Trace!.Reasons[0].Why);
-        Assert.Equal("take-back", (await Press(hub, "Ctrl+Alt+Z")).Kind);
+        Assert.Equal("taken-back", Assert.Single((await Press(hub, "Ctrl+Alt+Z")).Fired).Outcome);
         Assert.Equal(1, (int)(await server.GetWhen("/api/finder?query=quoted", answer => answer.AsArray().Count == 1))[0]!["uses"]!);
     }
 
@@ -134,21 +171,13 @@ public sealed class TypingHubTests : IDisposable
             },
         });
         await using var hub = await Connect();
-        await hub.InvokeAsync("Focus", new FocusMessage("desk", "post", "rich"));
-        var asks = await Type("/td");
-        Assert.Equal(("confirm-open", "https://tides.example.org/"), (asks.Kind, asks.Opens!.Single()));
-        await hub.InvokeAsync("LeaveSlip", "desk");
-        Assert.Equal("confirm-open", (await Type(" /td")).Kind);
-        var opens = await hub.InvokeAsync<DecisionMessage>("ConfirmOpen", "desk");
+        await Focus(hub, "post", "rich");
+        Assert.Equal("https://tides.example.org/", (await Type(hub, "/td")).Opens!.Single());
+        await hub.InvokeAsync<HostMessage>("LeaveSlip", "desk");
+        Assert.Single((await Type(hub, " /td")).Opens!);
+        var opens = await hub.InvokeAsync<HostMessage>("ConfirmOpen", "desk");
         Assert.Equal(["delete ", "open https://tides.example.org/"], opens.Steps.Select(step => $"{step.Kind} {step.Plain}"));
-        Assert.Equal("deliver", (await Type(" /td")).Kind);
-
-        async Task<DecisionMessage> Type(string text)
-        {
-            DecisionMessage? last = null;
-            foreach (var key in text) last = await Press(hub, key.ToString());
-            return last!;
-        }
+        Assert.Null((await Type(hub, " /td")).Opens);
     }
 
     [Fact]
@@ -157,6 +186,7 @@ public sealed class TypingHubTests : IDisposable
         var library = await server.AddLibrary("Berths");
         await server.AddSnippet(library, Snippet("Regards", "Kind regards", Abbreviation(";kr", "at-once")));
         await using var hub = await Connect();
+        await hub.InvokeAsync("Look", "desk", true);
         await server.Put("/api/engine", new { listening = false, app = "console" });
         Assert.Equal(["resting", "fires"], [await In("console"), await In("post")]);
         var state = await server.Put("/api/engine", new { listening = false, forMinutes = 15 });
@@ -170,16 +200,106 @@ public sealed class TypingHubTests : IDisposable
 
         async Task<string> In(string app)
         {
-            await hub.InvokeAsync("Focus", new FocusMessage("desk", app, "plain"));
-            foreach (var key in (string[])[";", "k"]) await Press(hub, key);
-            return (await Press(hub, "r")).Trace!.Event;
+            await Focus(hub, app, "plain");
+            return (await Type(hub, ";kr")).Trace!.Event;
         }
+    }
+
+    [Fact]
+    public async Task Chords_are_told_when_they_change_and_none_while_the_engine_rests()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, Snippet("Tides", "tides", new { kind = "hotkey", text = "Ctrl+Alt+T", scope = new { mode = "only-in", apps = new[] { "console" } } }));
+        await using var hub = await Connect();
+        Assert.Empty((await Focus(hub, "post", "plain")).Chords!);
+        Assert.Equal(["Ctrl+Alt+T"], (await Focus(hub, "console", "plain")).Chords!);
+        Assert.Null((await Press(hub, "a")).Chords);
+        await server.AddSnippet(library, Snippet("Berths", "berths", new { kind = "hotkey", text = "Ctrl+Alt+B" }));
+        Assert.Equal(["Ctrl+Alt+B", "Ctrl+Alt+T"], (await Press(hub, "a")).Chords!);
+        await server.Put("/api/engine", new { listening = false });
+        Assert.Empty((await Press(hub, "a")).Chords!);
+    }
+
+    [Fact]
+    public async Task Reasons_are_made_for_who_looks_and_the_last_keys_are_explained_on_request()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, Snippet("Regards", "Kind regards", Abbreviation("kr")));
+        await using var hub = await Connect();
+        await Focus(hub, "post", "plain");
+        Assert.Null((await Type(hub, "okr")).Trace);
+        var why = await hub.InvokeAsync<RecalledMessage[]>("Explain", "desk");
+        Assert.Equal(("post", "r", "`kr` stays quiet: not at a word's start: `o` stands before it"), (why[^1].App, why[^1].Key, why[^1].Trace.Reasons[0].Why));
+        await hub.InvokeAsync("Look", "desk", true);
+        Assert.Equal("typed", (await Type(hub, "x")).Trace!.Event);
+    }
+
+    /// <summary>A new connection knows neither tail nor focus; told where the focus is, scopes, kinds and hints are right again.</summary>
+    [Fact]
+    public async Task A_connection_that_was_lost_is_told_again_where_the_focus_is()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, Snippet("Regards", "Kind regards\nOffice", Abbreviation("kr", scope: new { mode = "only-in", apps = new[] { "post" } })));
+        var first = await Connect();
+        await Focus(first, "post", "rich");
+        await Type(first, "k");
+        await first.DisposeAsync();
+        await using var hub = await Connect();
+        await Focus(hub, "post", "rich");
+        Assert.Null((await Type(hub, "r")).Hint);
+        Assert.NotNull((await Type(hub, " kr ")).Steps.Single(step => step.Kind == "set-clipboard").Flow);
+        await Focus(hub, "permit-portal", "secret");
+        Assert.Null((await Type(hub, "kr")).Hint);
+    }
+
+    [Theory]
+    [InlineData("لا", true)]
+    [InlineData("sesame", true)]
+    [InlineData("", false)]
+    public async Task A_key_of_several_letters_is_its_graphemes_and_nothing_typed_is_in_an_error(string key, bool isTyped)
+    {
+        await using var hub = await Connect();
+        await Focus(hub, "post", "plain");
+        if (isTyped)
+        {
+            Assert.Empty((await Press(hub, key)).Steps);
+            return;
+        }
+        Assert.Contains("A key is missing", (await Assert.ThrowsAsync<HubException>(() => Press(hub, key))).Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public async Task A_selection_of_a_million_characters_goes_in_and_a_longer_one_is_said()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new
+        {
+            name = "Quote",
+            body = "<p>[<slot name=\"selection\"></slot>]</p>",
+            triggers = new[] { new { kind = "hotkey", text = "Ctrl+Alt+J" } },
+        }));
+        await using var hub = await Connect();
+        await Focus(hub, "post", "plain");
+        var large = new string('ß', 1_000_000);
+        var answer = (await hub.InvokeAsync<HostMessage[]>("Press", "desk", new[] { new KeyMessage("Ctrl+Alt+J", false, 0, true, large) }))[0];
+        Assert.Contains(answer.Steps, step => step.Plain == $"[{large}]");
+        answer = (await hub.InvokeAsync<HostMessage[]>("Press", "desk", new[] { new KeyMessage("Ctrl+Alt+J", false, 0, true, null) }))[0];
+        Assert.Contains("The selection holds more than 1,000,000 characters", answer.Problem, StringComparison.Ordinal);
     }
 
     private static TypingSettings Settings() => new(true, "Ctrl+Alt+Z", true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R");
 
-    private static Task<DecisionMessage> Press(HubConnection hub, string key) =>
-        hub.InvokeAsync<DecisionMessage>("Press", new KeyMessage("desk", key, false, 0));
+    private static Task<HostMessage> Focus(HubConnection hub, string app, string field) => hub.InvokeAsync<HostMessage>("Focus", new FocusMessage("desk", app, field));
+
+    private static async Task<HostMessage> Press(HubConnection hub, string key, bool held = false) =>
+        (await hub.InvokeAsync<HostMessage[]>("Press", "desk", new[] { new KeyMessage(key, false, 0, held) }))[0];
+
+    private static async Task<HostMessage> Type(HubConnection hub, string text)
+    {
+        HostMessage? last = null;
+        foreach (var key in text) last = await Press(hub, key.ToString());
+        return last!;
+    }
 
     private async Task<HubConnection> Connect()
     {

@@ -1,4 +1,3 @@
-using DashSprout.Core.Slips;
 
 namespace DashSprout.Core.Bodies;
 
@@ -16,8 +15,9 @@ public static class BodyCheck
         if (body is Body.Plain) return;
         Body? Find(string other) => other == path ? body : findSnippet(other);
         NoCircle(path, [path], Find);
+        DeliveryLimits.Check(body.Tree, Find);
 
-        var fields = SlipForm.Fields(body.Tree, Find);
+        var fields = BodyFields.Of(body.Tree, Find);
         var known = fields.Count == 0 ? "There is no field yet." : $"The fields here are: {string.Join(", ", fields.Select(field => field.Name))}.";
         foreach (var formula in body.Tree.Formulas())
             foreach (var name in formula.Names)

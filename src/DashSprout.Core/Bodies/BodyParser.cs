@@ -3,8 +3,7 @@ using System.Text.RegularExpressions;
 using AngleSharp.Dom;
 using AngleSharp.Html.Parser;
 using DashSprout.Core.Dates;
-using DashSprout.Core.Engine;
-using DashSprout.Core.Slips;
+using DashSprout.Core.Text;
 using NodaTime;
 using NodaTime.Text;
 
@@ -302,7 +301,7 @@ public static partial class BodyParser
                 Get("data-from"), Get("data-zone"), Get("data-locale"));
         }
 
-        private SlipField Field(IElement element)
+        private BodyField Field(IElement element)
         {
             Allow(element, "name", "title", "value", "size", "type", "required", "min", "max", "step", "rows");
             var name = element.GetAttribute("name") ?? "";
@@ -335,7 +334,7 @@ public static partial class BodyParser
                 if (type == FieldType.Number && element.GetAttribute(limit) is { Length: > 0 } value
                     && !decimal.TryParse(value, NumberStyles.Number, CultureInfo.InvariantCulture, out _))
                     throw new InvalidInputException("body", $"{limit} of the field “{name}” is not a number: “{value}”.");
-            return new SlipField(
+            return new BodyField(
                 name, type, element.GetAttribute("title") ?? "", initial, element.HasAttribute("required"),
                 element.GetAttribute("min"), element.GetAttribute("max"), element.GetAttribute("step"),
                 int.TryParse(element.GetAttribute(type == FieldType.LongText ? "rows" : "size"), NumberStyles.None, CultureInfo.InvariantCulture, out var size) ? size : null,
@@ -371,7 +370,7 @@ public static partial class BodyParser
                     if (PeriodPattern.NormalizingIso.Parse(time) is { Success: true } parsed && parsed.Value is { HasDateComponent: false } period
                         && period.ToDuration() is var wait && wait >= Duration.Zero && wait <= Duration.FromMinutes(1))
                         return new Inline.Wait(wait);
-                    throw new InvalidInputException("body", $"“{time}” is no pause of at most a minute. Write for example PT0.3S.");
+                    throw new InvalidInputException("body", $"“{time}” is no pause. Write for example PT0.3S; all pauses together last at most 10 s.");
                 case "go-to":
                     return new Inline.GoTo(Named(element, "data-app"), Named(element, "data-field"));
                 case var other:

@@ -1,6 +1,5 @@
 using System.Globalization;
 using System.Text;
-using DashSprout.Core.Slips;
 using NodaTime.Text;
 
 namespace DashSprout.Core.Bodies;
@@ -168,7 +167,7 @@ public static class BodyWriter
         }
     }
 
-    private static void Field(SlipField field, StringBuilder html)
+    private static void Field(BodyField field, StringBuilder html)
     {
         var named = Attribute("name", field.Name) + Attribute("title", field.Title.Length > 0 ? field.Title : null);
         var required = field.Required ? " required=\"\"" : "";

@@ -1,4 +1,4 @@
-using DashSprout.Core.Engine;
+using DashSprout.Core.Text;
 using NodaTime;
 
 namespace DashSprout.Core.Bodies;
@@ -123,6 +123,18 @@ public sealed record Flow(IReadOnlyList<Leaf> Leaves)
 
     /// <summary>Whether it goes in within the paragraph where the caret is.</summary>
     public bool IsInline => Leaves is [{ Frames: [{ Kind: FrameKind.Paragraph, Align: Align.Default }] }];
+
+    /// <summary>The flow with words behind its last line; a rule that ends it is no line, so that one begins behind it.</summary>
+    public Flow With(string words)
+    {
+        var lines = Ended();
+        if (words.Length == 0) return lines;
+        if (lines.Leaves.Count == 0) return OfText(words);
+        var last = lines.Leaves[^1];
+        return new([.. lines.Leaves.Take(lines.Leaves.Count - 1), last with { Pieces = [.. last.Pieces, new Piece.Words(words, EquatableList<Mark>.Empty)] }]);
+    }
+
+    private Flow Ended() => Leaves is [.., { Own.Kind: FrameKind.Rule }] ? new([.. Leaves, new Leaf([new Frame(FrameKind.Paragraph)], [])]) : this;
 
     /// <summary>Lines of plain text.</summary>
     public static Flow OfText(string text) => new([.. text.Split('\n').Select(line => new Leaf(

@@ -1,6 +1,5 @@
 using DashSprout.Core.Dates;
-using DashSprout.Core.Engine;
-using DashSprout.Core.Slips;
+using DashSprout.Core.Text;
 using NodaTime;
 
 namespace DashSprout.Core.Bodies;
@@ -64,7 +63,7 @@ public abstract record Inline
     public sealed record Date(DatePart Part) : Inline;
 
     /// <summary>A field of the fill slip; where it stands, the answer goes in.</summary>
-    public sealed record Field(SlipField Slip) : Inline;
+    public sealed record Field(BodyField Slip) : Inline;
 
     /// <summary>An answer again, or a calculation.</summary>
     public sealed record Calculation(Formula Formula, string? Pattern) : Inline;

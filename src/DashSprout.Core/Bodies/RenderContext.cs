@@ -16,11 +16,14 @@ public sealed record RenderContext
     /// <summary>The days that are worked.</summary>
     public WorkingDays WorkingDays { get; init; } = WorkingDays.MondayToFriday;
 
-    /// <summary>The text on the clipboard.</summary>
-    public string Clipboard { get; init; } = "";
+    /// <summary>The longest text of a clipboard or selection that goes in, in UTF-16 units.</summary>
+    public const int MostUnits = 1_000_000;
 
-    /// <summary>The text selected in the field.</summary>
-    public string Selection { get; init; } = "";
+    /// <summary>The text on the clipboard; null when it is longer than <see cref="MostUnits"/>.</summary>
+    public string? Clipboard { get; init; } = "";
+
+    /// <summary>The text selected in the field; null when it is longer than <see cref="MostUnits"/>.</summary>
+    public string? Selection { get; init; } = "";
 
     /// <summary>Answers by field name; what is missing takes its default.</summary>
     public IReadOnlyDictionary<string, string> Answers { get; init; } = new Dictionary<string, string>();

@@ -1,5 +1,4 @@
 using System.Globalization;
-using DashSprout.Core.Slips;
 using NodaTime;
 
 namespace DashSprout.Core.Bodies;
@@ -25,7 +24,7 @@ public static class Renderer
 
     private sealed class Run(BodyTree tree, RenderContext context, Capitals capitals)
     {
-        private readonly Answers answers = new(SlipForm.Fields(tree, context.FindSnippet), context.Answers);
+        private readonly Answers answers = new(BodyFields.Of(tree, context.FindSnippet), context.Answers);
         private readonly List<string> inside = [];
         private bool firstLetterPending = capitals == Capitals.First;
         private int turns;
@@ -137,9 +136,13 @@ public static class Renderer
                 case Inline.Passage passage:
                     if (Holds(passage.When)) All(passage.Content, marks);
                     break;
-                case Inline.Clipboard clipboard: Words(AsIs(clipboard.Trim ? context.Clipboard.Trim() : context.Clipboard), marks); break;
+                case Inline.Clipboard clipboard: 
+                    var copied = Short(context.Clipboard, "clipboard");
+                    Words(AsIs(clipboard.Trim ? copied.Trim() : copied), marks);
+                    break;
                 case Inline.Selection selection:
-                    if (context.Selection.Length > 0) Words(AsIs(context.Selection), marks);
+                    var selected = Short(context.Selection, "selection");
+                    if (selected.Length > 0) Words(AsIs(selected), marks);
                     else All(selection.Otherwise, marks);
                     break;
                 case Inline.Group group: Words(AsIs(group.Number < context.Groups.Count ? context.Groups[group.Number] : ""), marks); break;
@@ -147,9 +150,9 @@ public static class Renderer
                 case Inline.Pick pick: All(Picked(pick), marks); break;
                 case Inline.Reference reference: Other(reference.Path, marks); break;
                 case Inline.Caret: pieces.Add(new Piece.Caret(marks)); break;
-                case Inline.Selected selected:
+                case Inline.Selected left:
                     pieces.Add(new Piece.SelectionStart());
-                    All(selected.Content, marks);
+                    All(left.Content, marks);
                     pieces.Add(new Piece.SelectionEnd());
                     break;
                 case Inline.KeyPress press: pieces.Add(new Piece.KeyPress(press.Key, press.Times)); break;
@@ -158,6 +161,9 @@ public static class Renderer
                 case Inline.Open open: Opened.Add(open.Target); break;
             }
         }
+
+        private static string Short(string? text, string what) => text
+            ?? throw new RenderingException($"The {what} holds more than {RenderContext.MostUnits:N0} characters. Take a shorter one.");
 
         private void Words(string text, EquatableList<Mark> marks)
         {
@@ -194,7 +200,7 @@ public static class Renderer
             return date.Part.Format(start, context.Locale, context.WorkingDays);
         }
 
-        private string AnswerText(SlipField field) => field.Type switch
+        private string AnswerText(BodyField field) => field.Type switch
         {
             FieldType.Checkbox => "",
             FieldType.Date when answers.Of(field).Length > 0 => Long(Answered(() => answers.DateOf(field.Name), field.Name)),

@@ -4,10 +4,18 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Bodies;
 
 /// <summary>A flow as text, with the caret and the selection in it.</summary>
-/// <param name="Length">Its length in caret steps: graphemes, and one for each line's end.</param>
+/// <param name="Text">The text.</param>
+/// <param name="Stepped">
+/// What the caret steps through. One caret step is what an arrow key does: a grapheme, a picture, or the end of a line; bullets and
+/// rules are none. In a field without formatting the caret steps through the text itself.
+/// </param>
 /// <param name="Caret">Caret steps before the place where the caret will stand; null for the end.</param>
 /// <param name="Selection">Caret steps before the start and the end of the text left selected; null for none.</param>
-public sealed record Written(string Text, int Length, int? Caret, (int Start, int End)? Selection);
+public sealed record Written(string Text, string Stepped, int? Caret, (int Start, int End)? Selection)
+{
+    /// <summary>Its length in caret steps.</summary>
+    public int Length { get; } = Graphemes.Count(Stepped);
+}
 
 /// <summary>Writes flows as plain text, rich text and Markdown.</summary>
 public static class Writers
@@ -38,8 +46,7 @@ public static class Writers
     }
 
     /// <summary>
-    /// Rich text as HTML; a single paragraph comes without its element unless whole blocks are wanted. The length and the marks count caret steps in
-    /// an editor: each line's end is one, bullets are none.
+    /// Rich text as HTML; a single paragraph comes without its element unless whole blocks are wanted.
     /// </summary>
     public static Written Rich(Flow flow, bool wholeBlocks = false)
     {
@@ -47,10 +54,11 @@ public static class Writers
         var steps = new Output();
         IReadOnlyList<Frame> open = [];
         var inline = flow.IsInline && !wholeBlocks;
-        for (var at = 0; at < flow.Leaves.Count; at++)
+        var lines = 0;
+        foreach (var leaf in flow.Leaves)
         {
-            var leaf = flow.Leaves[at];
-            if (at > 0) steps.Add("\n");
+            // A rule is no line: the caret steps over it from the line before to the line behind.
+            if (leaf.Own.Kind != FrameKind.Rule && lines++ > 0) steps.Add("\n");
             if (!inline) open = Open(open, leaf.Frames, html);
             Pieces(leaf, html, steps);
         }
@@ -412,7 +420,7 @@ public static class Writers
         {
             var whole = text.ToString();
             int Steps(int units) => Graphemes.Count(whole.AsSpan(0, units));
-            return new Written(whole, Graphemes.Count(whole), caret is { } at ? Steps(at) : null, start is { } from && end is { } to ? (Steps(from), Steps(to)) : null);
+            return new Written(whole, whole, caret is { } at ? Steps(at) : null, start is { } from && end is { } to ? (Steps(from), Steps(to)) : null);
         }
     }
 }

@@ -52,10 +52,11 @@ public sealed record PlacedSnippet(
 /// <summary>One trigger of one placed snippet, prepared for matching.</summary>
 public sealed class ActiveTrigger
 {
-    internal ActiveTrigger(PlacedSnippet placed, Trigger trigger)
+    internal ActiveTrigger(PlacedSnippet placed, Trigger trigger, int order = 0)
     {
         Placed = placed;
         Trigger = trigger;
+        Order = order;
         Rules = trigger switch
         {
             Trigger.Abbreviation abbreviation => abbreviation.Rules,
@@ -73,6 +74,9 @@ public sealed class ActiveTrigger
 
     /// <summary>The trigger as defined.</summary>
     public Trigger Trigger { get; }
+
+    /// <summary>Its place among its snippet's triggers; the first wins over the others.</summary>
+    internal int Order { get; }
 
     /// <summary>Its rules when it is typed; null for a hotkey.</summary>
     public TypingRules? Rules { get; }

@@ -26,6 +26,9 @@ public enum TraceEvent
 
     /// <summary>The typed tail was reset.</summary>
     Reset,
+
+    /// <summary>The engine rests: the key was not looked at.</summary>
+    Resting,
 }
 
 /// <summary>The rule of a trigger that decided.</summary>

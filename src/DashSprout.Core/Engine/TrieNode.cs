@@ -1,25 +1,29 @@
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// A persistent trie over folded UTF-16 units. Adding or removing copies the path and shares the rest, so a typing thread
-/// keeps reading the tree it has while another publishes the next one.
+/// A persistent trie over UTF-16 units. Adding or removing copies the path and shares the rest, so a typing thread keeps
+/// reading the tree it has while another publishes the next one. Nothing here recurses, so that no text is too long for it.
 /// </summary>
 internal sealed class TrieNode
 {
-    public static readonly TrieNode Empty = new([], [], []);
+    public static readonly TrieNode Empty = new([], [], [], Admission.None);
 
     private readonly char[] units;
     private readonly TrieNode[] children;
 
-    private TrieNode(char[] units, TrieNode[] children, ActiveTrigger[] entries)
+    private TrieNode(char[] units, TrieNode[] children, ActiveTrigger[] entries, Admission below)
     {
         this.units = units;
         this.children = children;
         Entries = entries;
+        Below = below;
     }
 
-    /// <summary>The triggers whose whole text leads to this node.</summary>
+    /// <summary>The triggers whose whole text leads to this node, those of one snippet in its order.</summary>
     public ActiveTrigger[] Entries { get; }
+
+    /// <summary>Where the triggers that lie below this node may go off.</summary>
+    public Admission Below { get; }
 
     public ReadOnlySpan<TrieNode> Children => children;
 
@@ -41,60 +45,101 @@ internal sealed class TrieNode
         return node;
     }
 
-    /// <summary>Builds a tree from all its paths at once, which is much cheaper than adding them one by one.</summary>
+    /// <summary>Builds a tree of all paths at once, much faster than adding them one by one.</summary>
     public static TrieNode Of(List<(string Path, ActiveTrigger Entry)> paths)
     {
         var sorted = paths.ToArray();
         Array.Sort(sorted, (a, b) => string.CompareOrdinal(a.Path, b.Path));
-        return Of(sorted, 0);
-    }
-
-    private static TrieNode Of(ReadOnlySpan<(string Path, ActiveTrigger Entry)> sorted, int depth)
-    {
-        var ending = 0;
-        while (ending < sorted.Length && sorted[ending].Path.Length == depth) ending++;
-        var entries = new ActiveTrigger[ending];
-        for (var at = 0; at < ending; at++) entries[at] = sorted[at].Entry;
-
-        var units = new List<char>();
-        var children = new List<TrieNode>();
-        for (var start = ending; start < sorted.Length;)
+        var open = new List<Building> { new() };
+        var previous = "";
+        foreach (var (path, entry) in sorted)
         {
-            var unit = sorted[start].Path[depth];
-            var end = start + 1;
-            while (end < sorted.Length && sorted[end].Path[depth] == unit) end++;
-            units.Add(unit);
-            children.Add(Of(sorted[start..end], depth + 1));
-            start = end;
+            Close(open, path.AsSpan().CommonPrefixLength(previous));
+            while (open.Count - 1 < path.Length) open.Add(new Building { Unit = path[open.Count - 1] });
+            open[^1].Entries.Add(entry);
+            previous = path;
         }
-        return new TrieNode([.. units], [.. children], entries);
+        Close(open, 0);
+        return open[0].Done();
     }
 
     public TrieNode With(ReadOnlySpan<char> path, ActiveTrigger entry)
     {
-        if (path.IsEmpty) return new TrieNode(units, children, [.. Entries, entry]);
-        var at = units.AsSpan().IndexOf(path[0]);
-        var child = (at < 0 ? Empty : children[at]).With(path[1..], entry);
-        return at < 0
-            ? new TrieNode([.. units, path[0]], [.. children, child], Entries)
-            : new TrieNode(units, Replaced(at, child), Entries);
+        var way = Way(path);
+        var node = new TrieNode(way[^1].units, way[^1].children, [.. way[^1].Entries, entry], way[^1].Below);
+        for (var depth = path.Length - 1; depth >= 0; depth--) node = way[depth].WithChild(path[depth], node, way[depth].Below.With(entry));
+        return node;
     }
 
     public TrieNode Without(ReadOnlySpan<char> path, ActiveTrigger entry)
     {
-        if (path.IsEmpty) return new TrieNode(units, children, Array.FindAll(Entries, other => !ReferenceEquals(other, entry)));
-        var at = units.AsSpan().IndexOf(path[0]);
-        if (at < 0) return this;
-        var child = children[at].Without(path[1..], entry);
-        return child.Entries.Length == 0 && child.units.Length == 0
-            ? new TrieNode([.. units[..at], .. units[(at + 1)..]], [.. children[..at], .. children[(at + 1)..]], Entries)
-            : new TrieNode(units, Replaced(at, child), Entries);
+        if (Find(path) is null) return this;
+        var way = Way(path);
+        var last = way[^1];
+        var node = new TrieNode(last.units, last.children, Array.FindAll(last.Entries, other => !ReferenceEquals(other, entry)), last.Below);
+        for (var depth = path.Length - 1; depth >= 0; depth--)
+        {
+            node = node.Entries.Length == 0 && node.units.Length == 0 ? way[depth].WithoutChild(path[depth]) : way[depth].WithChild(path[depth], node, null);
+        }
+        return node;
     }
 
-    private TrieNode[] Replaced(int at, TrieNode child)
+    /// <summary>The nodes along a path, this one first; where the tree ends they are empty.</summary>
+    private TrieNode[] Way(ReadOnlySpan<char> path)
     {
+        var way = new TrieNode[path.Length + 1];
+        way[0] = this;
+        for (var depth = 0; depth < path.Length; depth++) way[depth + 1] = way[depth].Child(path[depth]) ?? Empty;
+        return way;
+    }
+
+    /// <param name="below">What lies below then; worked out anew when null.</param>
+    private TrieNode WithChild(char unit, TrieNode child, Admission? below)
+    {
+        var at = units.AsSpan().IndexOf(unit);
+        if (at < 0) return new TrieNode([.. units, unit], [.. children, child], Entries, below ?? All([.. children, child]));
         var copy = (TrieNode[])children.Clone();
         copy[at] = child;
-        return copy;
+        return new TrieNode(units, copy, Entries, below ?? All(copy));
+    }
+
+    private TrieNode WithoutChild(char unit)
+    {
+        var at = units.AsSpan().IndexOf(unit);
+        TrieNode[] left = [.. children[..at], .. children[(at + 1)..]];
+        return new TrieNode([.. units[..at], .. units[(at + 1)..]], left, Entries, All(left));
+    }
+
+    private static Admission All(IEnumerable<TrieNode> nodes)
+    {
+        var all = Admission.None;
+        foreach (var node in nodes) all = all.With(node.Below).With(node.Entries);
+        return all;
+    }
+
+    /// <summary>Finishes the open nodes deeper than a depth.</summary>
+    private static void Close(List<Building> open, int depth)
+    {
+        while (open.Count - 1 > depth)
+        {
+            var done = open[^1];
+            open.RemoveAt(open.Count - 1);
+            open[^1].Units.Add(done.Unit);
+            open[^1].Children.Add(done.Done());
+        }
+    }
+
+    /// <summary>A node whose children are still coming.</summary>
+    private sealed class Building
+    {
+        public char Unit { get; init; }
+
+        public List<char> Units { get; } = [];
+
+        public List<TrieNode> Children { get; } = [];
+
+        public List<ActiveTrigger> Entries { get; } = [];
+
+        public TrieNode Done() => new([.. Units], [.. Children], [.. Entries], All(Children));
     }
 }

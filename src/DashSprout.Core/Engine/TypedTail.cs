@@ -3,8 +3,9 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// The graphemes typed since the last reset, at most 256, with their NFC and case-folded forms kept beside them so that
-/// matching reads plain spans. Positions are absolute: they only grow, and a position from before a reset is never reused.
+/// The keys typed since the last reset, at most 256, with the NFC and case-folded forms of their graphemes kept beside them so
+/// that matching reads plain spans. Positions are absolute: they only grow, and a position from before a reset is never reused.
+/// A tail may begin with a left neighbour: a character that was put in and counts for left edges only.
 /// </summary>
 internal sealed class TypedTail
 {
@@ -13,12 +14,13 @@ internal sealed class TypedTail
 
     private static readonly byte[] Composed = new byte[char.MaxValue + 1];
 
-    private readonly string[] graphemes = new string[Slots];
+    private readonly Key[] keys = new Key[Slots];
     private readonly int[] ends = new int[Slots];
     private char[] written = new char[Slots * 2];
     private char[] folded = new char[Slots * 2];
     private int origin;
     private int count;
+    private int matchFrom;
 
     /// <summary>Position behind the last grapheme.</summary>
     public int End => origin + count;
@@ -26,8 +28,11 @@ internal sealed class TypedTail
     /// <summary>Position of the first grapheme that is still remembered.</summary>
     public int First => Math.Max(origin, End - Capacity);
 
-    /// <summary>The grapheme at a position, as it was typed.</summary>
-    public string this[int position] => graphemes[position - origin];
+    /// <summary>Position from which a trigger's text may begin: behind the left neighbour.</summary>
+    public int MatchFrom => Math.Max(matchFrom, First);
+
+    /// <summary>The key at a position, as it was typed.</summary>
+    public Key this[int position] => keys[position - origin];
 
     /// <summary>The NFC form between two positions.</summary>
     public ReadOnlySpan<char> Written(int start, int end) => Slice(written, start, end);
@@ -36,31 +41,57 @@ internal sealed class TypedTail
     public ReadOnlySpan<char> Folded(int start, int end) => Slice(folded, start, end);
 
     /// <summary>
-    /// Adds one typed grapheme. Returns false when it joined the one before it (a combining mark typed by itself), so that
-    /// no grapheme was added.
+    /// Adds one typed key. Returns false when it joined the one before it (a combining mark typed by itself), so that no
+    /// grapheme was added.
     /// </summary>
-    public bool Append(string grapheme)
+    public bool Append(in Key key)
     {
-        if (count > 0 && grapheme[0] >= '\u0300' && Joins(graphemes[count - 1], grapheme))
+        var grapheme = key.Text;
+        if (count > 0 && grapheme[0] >= '\u0300' && Joins(keys[count - 1].Text, grapheme))
         {
-            grapheme = graphemes[--count] + grapheme;
-            Put(grapheme);
+            count--;
+            Put(Key.Typed(keys[count].Text + grapheme));
             return false;
         }
         if (count == Slots) DropOldest();
-        Put(grapheme);
+        Put(key);
         return true;
     }
 
     public void RemoveLast()
     {
-        if (count > 0) count--;
+        if (count == 0) return;
+        count--;
+        matchFrom = Math.Min(matchFrom, End);
+    }
+
+    /// <summary>The tail as it is now, to be brought back by <see cref="Restore"/>.</summary>
+    public (Key[] Keys, int Neighbours) Remembered()
+    {
+        var kept = keys[(First - origin)..count];
+        return (kept, MatchFrom - First);
+    }
+
+    public void Restore((Key[] Keys, int Neighbours) remembered)
+    {
+        Reset();
+        foreach (var key in remembered.Keys) Append(key);
+        matchFrom = First + remembered.Neighbours;
+    }
+
+    /// <summary>Begins anew behind a character that counts for left edges only; behind nothing that is known when it is empty.</summary>
+    public void BeginBehind(string neighbour)
+    {
+        Reset();
+        if (neighbour.Length > 0) Append(Key.Typed(neighbour));
+        matchFrom = End;
     }
 
     public void Reset()
     {
         origin += count + 1;
         count = 0;
+        matchFrom = origin;
     }
 
     /// <summary>Whether a word may begin at the position in the sense of UAX #29.</summary>
@@ -78,8 +109,9 @@ internal sealed class TypedTail
 
     private int CharsBefore(int position) => position == origin ? 0 : ends[position - origin - 1];
 
-    private void Put(string grapheme)
+    private void Put(in Key key)
     {
+        var grapheme = key.Text;
         var form = IsComposed(grapheme) ? grapheme : grapheme.Normalize();
         var at = count == 0 ? 0 : ends[count - 1];
         if (at + form.Length > written.Length)
@@ -89,7 +121,7 @@ internal sealed class TypedTail
         }
         form.CopyTo(written.AsSpan(at));
         CaseFolding.Fold(form, folded.AsSpan(at, form.Length));
-        graphemes[count] = grapheme;
+        keys[count] = key;
         ends[count++] = at + form.Length;
     }
 
@@ -110,7 +142,7 @@ internal sealed class TypedTail
         folded.AsSpan(chars, ends[count - 1] - chars).CopyTo(folded);
         for (var at = Dropped; at < count; at++)
         {
-            graphemes[at - Dropped] = graphemes[at];
+            keys[at - Dropped] = keys[at];
             ends[at - Dropped] = ends[at] - chars;
         }
         origin += Dropped;

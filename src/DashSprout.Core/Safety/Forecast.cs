@@ -40,7 +40,8 @@ public sealed record MisfireForecast(ActiveTrigger Trigger, double Per10kWords, 
 
 /// <summary>
 /// Runs the engine's own rules over a word list: each word followed by a closing key, as it is written and with a capital
-/// as at a sentence's start. Each trigger is judged by itself, whatever other triggers would do.
+/// as at a sentence's start. Each trigger is judged by itself, in the applications of its scope, whatever other triggers would do.
+/// Nobody presses a closing key twice by accident.
 /// </summary>
 public static class Forecast
 {
@@ -64,7 +65,7 @@ public static class Forecast
         var heedsCase = triggers.Exists(HeedsCase);
 
         var needed = Needed(triggers, closings);
-        var engine = new TypingEngine(() => index);
+        var typing = new EveryMatch(index);
         var lower = new HashSet<ActiveTrigger>();
         var capital = new HashSet<ActiveTrigger>();
         for (var at = 0; at < list.Words.Count; at++)
@@ -76,13 +77,13 @@ public static class Forecast
             }
             if (needed is not null && !Array.Exists(needed, text => list.Folded[at].Contains(text, StringComparison.Ordinal))) continue;
             var (word, count) = list.Words[at];
-            Type(engine, word, closings, lower);
+            Type(typing, word, closings, lower);
             if (!heedsCase)
             {
                 foreach (var trigger in lower) Add(trigger, word, count);
                 continue;
             }
-            Type(engine, Capitalised(word), closings, capital);
+            Type(typing, Capitalised(word), closings, capital);
             foreach (var trigger in lower)
                 Add(trigger, word, !HeedsCase(trigger) || capital.Contains(trigger) ? count : count * (1 - SentenceStarts));
             foreach (var trigger in capital)
@@ -122,16 +123,18 @@ public static class Forecast
         return string.Concat(word[..length].ToUpperInvariant(), word.AsSpan(length));
     }
 
-    private static void Type(TypingEngine engine, string word, List<Key> closings, HashSet<ActiveTrigger> found)
+    private static void Type(EveryMatch typing, string word, List<Key> closings, HashSet<ActiveTrigger> found)
     {
         found.Clear();
         for (var at = 0; at < closings.Count; at++)
         {
             var closing = closings[at];
-            engine.Click();
-            foreach (var key in Key.ForText(word)) engine.Observe(key, at == 0 ? found : null);
-            engine.Observe(closing, found, trigger => Closing(trigger) == closing);
-            engine.Observe(closing, found, trigger => Closing(trigger) == closing);
+            typing.Begin();
+            foreach (var key in Key.ForText(word)) typing.Type(key, at == 0 ? trigger => found.Add(trigger) : null);
+            typing.Type(closing, trigger =>
+            {
+                if (Closing(trigger) == closing) found.Add(trigger);
+            });
         }
     }
 }

@@ -1,4 +1,5 @@
 using DashSprout.Core.Engine;
+using DashSprout.Core.Rehearsals;
 
 namespace DashSprout.Core.Safety;
 
@@ -27,9 +28,10 @@ public enum OverlapKind
     PatternCoversAbbreviation,
 }
 
-/// <summary>The keys to type, and what the engine made of them.</summary>
+/// <summary>The keys to type with all triggers there, and what the engine made of them.</summary>
+/// <param name="Steps">The keys, and the pause behind them where it takes one.</param>
 /// <param name="App">The application they are typed in; empty for any.</param>
-public sealed record Witness(IReadOnlyList<Key> Keys, string App, string Text);
+public sealed record Witness(IReadOnlyList<RehearsalStep> Steps, string App, string Text);
 
 /// <summary>Two triggers that get in each other's way.</summary>
 /// <param name="Winner">The one that goes off; null when something outside owns the chord.</param>

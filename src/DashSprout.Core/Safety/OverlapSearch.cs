@@ -1,6 +1,7 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Rehearsals;
 using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 
@@ -88,7 +89,7 @@ public sealed class OverlapSearch
     private IEnumerable<Overlap> LosingHotkey(ActiveTrigger loser, Trigger.Hotkey hotkey)
     {
         if (TakenChords.OwnerOf(hotkey.Chord.Value) is { } owner)
-            yield return new Overlap(OverlapKind.TakenHotkey, null, owner, loser, new Witness([hotkey.Chord], "", ""));
+            yield return new Overlap(OverlapKind.TakenHotkey, null, owner, loser, new Witness([new RehearsalStep.Press(hotkey.Chord)], "", ""));
         foreach (var overlap in Beaten(loser, [hotkey.Chord], _ => OverlapKind.SameHotkey)) yield return overlap;
     }
 
@@ -96,7 +97,7 @@ public sealed class OverlapSearch
     {
         var overlaps = new List<Overlap>();
         var closings = loser.Rules!.Timing == Timing.AtOnce ? [] : loser.ClosingKeys.Keys;
-        var meetsInside = index.Patterns.Length > 0 || Meets(loser, loser.Folded, 1);
+        var meetsInside = index.HasPatterns || Meets(loser, loser.Folded, 1);
         foreach (var typed in Spellings(loser))
         {
             Key[] letters = [.. Key.ForText(typed)];
@@ -116,13 +117,18 @@ public sealed class OverlapSearch
         }
     }
 
-    /// <summary>The loser's text as it is written, and in the letter case of others that spell the same.</summary>
+    /// <summary>
+    /// Every spelling that a case rule tells apart: as it is written, in small letters, with a capital first, in capitals, and as others
+    /// that spell the same are written.
+    /// </summary>
     private IEnumerable<string> Spellings(ActiveTrigger loser)
     {
-        var folded = loser.Folded.ToCharArray();
-        Array.Reverse(folded);
-        var same = index.Backward.Find(folded)?.Entries ?? [];
-        return same.Select(entry => entry.Trigger.Text).Prepend(loser.Trigger.Text).Distinct();
+        var text = loser.Trigger.Text;
+        if (loser.Rules!.Case == LetterCase.Exact) return [text];
+        var small = text.ToLowerInvariant();
+        return index.Spelled(loser.Folded).Select(entry => entry.Trigger.Text)
+            .Prepend(text.ToUpperInvariant()).Prepend(CapitalShapes.FirstInTitleCase(small, out _)).Prepend(small).Prepend(text)
+            .Where(spelling => spelling.Length == text.Length).Distinct();
     }
 
     /// <summary>Whether another abbreviation ends in a text, at a position or behind it; most triggers meet nobody.</summary>
@@ -152,17 +158,16 @@ public sealed class OverlapSearch
         foreach (var app in apps.Where(loser.Trigger.Scope.Admits))
         {
             var stage = index;
-            var winners = new List<(Firing Firing, TriggerIndex Stage)>();
+            var winners = new List<Firing>();
             while (First(stage, keys, app) is { } firing)
             {
                 if (ReferenceEquals(firing.Trigger, loser))
                 {
-                    overlaps.AddRange(winners.Select(winner => new Overlap(
-                        kindOf(winner.Firing), winner.Firing.Trigger, null, loser, Show(winner.Stage, keys, app))));
+                    overlaps.AddRange(winners.Select(winner => new Overlap(kindOf(winner), winner.Trigger, null, loser, Show(keys, app))));
                     if (loser.Trigger is not Trigger.Hotkey) overlaps.AddRange(Covered(loser, stage, keys, app));
                     break;
                 }
-                winners.Add((firing, stage));
+                winners.Add(firing);
                 stage = stage.Without(firing.Trigger);
             }
             if (overlaps.Count > 0) break;
@@ -171,13 +176,13 @@ public sealed class OverlapSearch
     }
 
     /// <summary>Patterns that the abbreviation beats on its own keys.</summary>
-    private static IEnumerable<Overlap> Covered(ActiveTrigger winner, TriggerIndex stage, Key[] keys, string app)
+    private IEnumerable<Overlap> Covered(ActiveTrigger winner, TriggerIndex stage, Key[] keys, string app)
     {
-        if (stage.Patterns.Length == 0) yield break;
+        if (!stage.HasPatterns) yield break;
         var without = stage.Without(winner);
         while (First(without, keys, app) is { Trigger: { Trigger: Trigger.Pattern } pattern })
         {
-            yield return new Overlap(OverlapKind.PatternCoversAbbreviation, winner, null, pattern, Show(stage, keys, app));
+            yield return new Overlap(OverlapKind.PatternCoversAbbreviation, winner, null, pattern, Show(keys, app));
             without = without.Without(pattern);
         }
     }
@@ -201,10 +206,18 @@ public sealed class OverlapSearch
         return engine.Tick(TypingEngine.PauseMs) is Decision.Fires settled ? settled.Firing : null;
     }
 
-    private static Witness Show(TriggerIndex stage, Key[] keys, string app)
+    /// <summary>
+    /// What typing the keys comes to with all triggers there; the pause that it takes is part of the keys when it changes anything.
+    /// </summary>
+    private Witness Show(Key[] keys, string app)
     {
-        var setting = new RehearsalSetting(app, FieldKind.Plain, false, new RenderContext { FindSnippet = _ => new Body.Plain("") }, new Dictionary<string, string>());
-        var result = Rehearsal.Run(stage, [.. keys.Select(key => new RehearsalStep.Press(key)), new RehearsalStep.Pause(TypingEngine.PauseMs)], setting, tracing: false);
-        return new Witness(keys, app, result.Text);
+        List<RehearsalStep> typed = [.. keys.Select(key => new RehearsalStep.Press(key))];
+        var result = Run(typed);
+        if (result.Firings.Count > 0) return new Witness(typed, app, result.Text);
+        typed.Add(new RehearsalStep.Pause(TypingEngine.PauseMs));
+        return new Witness(typed, app, Run(typed).Text);
+
+        RehearsalResult Run(IReadOnlyList<RehearsalStep> steps) => Rehearsal.Run(index, steps,
+            new RehearsalSetting(app, FieldKind.Plain, false, new RenderContext { FindSnippet = _ => new Body.Plain("") }, new Dictionary<string, string>()), tracing: false);
     }
 }

@@ -1,4 +1,5 @@
 using DashSprout.Core.Engine;
+using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Safety;
 

@@ -1,6 +1,7 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Rehearsals;
 using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 

@@ -23,6 +23,18 @@ public static class Graphemes
     public static bool IsOne(ReadOnlySpan<char> text) =>
         text.Length == 1 || (!text.IsEmpty && StringInfo.GetNextTextElementLength(text) == text.Length);
 
+    /// <summary>Whether every surrogate of a text has its other half.</summary>
+    public static bool IsWellFormed(ReadOnlySpan<char> text)
+    {
+        for (var at = 0; at < text.Length; at++)
+        {
+            if (!char.IsSurrogate(text[at])) continue;
+            if (!char.IsHighSurrogate(text[at]) || at + 1 == text.Length || !char.IsLowSurrogate(text[at + 1])) return false;
+            at++;
+        }
+        return true;
+    }
+
     /// <summary>The grapheme clusters of a text, in order.</summary>
     public static IEnumerable<string> Split(string text)
     {

@@ -1,5 +1,5 @@
 using System.Collections.Frozen;
-using DashSprout.Core.Engine;
+using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Triggers;
 
@@ -11,11 +11,12 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
 
     private ClosingKeys(IEnumerable<Key> keys)
     {
-        Keys = [.. keys.Distinct()];
+        Keys = [.. keys.Select(key => key.Closing).Distinct()];
         all = Keys.Select(key => key.Value).ToFrozenSet(StringComparer.Ordinal);
         foreach (var key in Keys)
             if (Ascii(key) is var bit and >= 0)
                 ascii |= UInt128.One << bit;
+        HoldsActingKeys = Contains(Key.Enter) || Contains(Key.Tab);
     }
 
     /// <summary>The set a library has unless it says otherwise: Space, Tab, Enter and the punctuation that ends words.</summary>
@@ -39,9 +40,15 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
         return new ClosingKeys(keys);
     }
 
-    /// <summary>Whether the key is in the set.</summary>
+    /// <summary>
+    /// Whether it holds a key that acts in many fields (Enter sends, Tab moves), so that such a key must be held back until it is
+    /// decided.
+    /// </summary>
+    public bool HoldsActingKeys { get; }
+
+    /// <summary>Whether the key is in the set; Shift+Enter counts as Enter.</summary>
     public bool Contains(Key key) =>
-        Ascii(key) is var bit and >= 0 ? (ascii >> bit & 1) != 0 : all.Contains(key.Value);
+        Ascii(key) is var bit and >= 0 ? (ascii >> bit & 1) != 0 : all.Contains(key.Closing.Value);
 
     /// <summary>Both sets together.</summary>
     public ClosingKeys With(ClosingKeys other) =>

@@ -1,7 +1,6 @@
 using System.Globalization;
 using System.Text;
 using System.Text.RegularExpressions;
-using DashSprout.Core.Engine;
 using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Triggers;
@@ -27,6 +26,9 @@ public abstract record Trigger
         /// <summary>The longest abbreviation, in grapheme clusters.</summary>
         public const int MaxLength = 64;
 
+        /// <summary>The longest abbreviation, in UTF-16 units: a grapheme may have many.</summary>
+        public const int MaxUnits = 256;
+
         /// <summary>Makes an abbreviation; throws <see cref="InvalidInputException"/> when the text cannot be one.</summary>
         public Abbreviation(string text, TypingRules rules, Scope scope) : base(Check(text), scope) => Rules = rules;
 
@@ -37,6 +39,10 @@ public abstract record Trigger
         {
             if (string.IsNullOrWhiteSpace(text))
                 throw new InvalidInputException("text", "The abbreviation is empty. Type at least one character that is not white space.");
+            if (text.Length > 4 * MaxUnits)
+                throw new InvalidInputException("text", $"The abbreviation has {text.Length} units; {MaxUnits} are allowed. Shorten it.");
+            if (!Graphemes.IsWellFormed(text))
+                throw new InvalidInputException("text", "The abbreviation holds half of a character (a lone surrogate). Type it anew.");
             if (!text.IsNormalized()) text = text.Normalize();
             var place = 0;
             foreach (var rune in text.EnumerateRunes())
@@ -53,6 +59,9 @@ public abstract record Trigger
             if (length > MaxLength)
                 throw new InvalidInputException("text",
                     $"The abbreviation has {length} characters; {MaxLength} are allowed. Shorten it.");
+            if (text.Length > MaxUnits)
+                throw new InvalidInputException("text",
+                    $"The abbreviation has {text.Length} units ({length} characters with many marks); {MaxUnits} are allowed. Shorten it.");
             return text;
         }
     }

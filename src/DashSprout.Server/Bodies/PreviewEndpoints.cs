@@ -25,7 +25,7 @@ public sealed record PreviewAnswer(
 public sealed record FieldAnswer(
     string Name, string Type, string Label, string Default, bool Required, string? Min, string? Max, string? Step, int? Size, IReadOnlyList<string> Choices)
 {
-    internal static FieldAnswer Of(SlipField field) => new(
+    internal static FieldAnswer Of(BodyField field) => new(
         field.Name, Words.Of(field.Type), field.Label, field.Default, field.Required, field.Min, field.Max, field.Step, field.Size, field.Choices);
 }
 
@@ -74,7 +74,7 @@ internal static class PreviewEndpoints
         api.MapPost("/preview/parts", (PartsRequest request, Surroundings surroundings) =>
         {
             if (request.Parts.Count > MostParts) throw new InvalidInputException("parts", $"There are more than {MostParts} parts.");
-            var context = surroundings.Now("", "");
+            var context = surroundings.Now();
             return request.Parts.Select(part => Part(part, context)).ToArray();
         });
     }
@@ -82,7 +82,7 @@ internal static class PreviewEndpoints
     /// <summary>The context a request describes; what it leaves out is as it is now.</summary>
     public static RenderContext Context(PreviewRequest request, Surroundings surroundings)
     {
-        var context = surroundings.Now(request.Clipboard ?? "", request.Selection ?? "");
+        var context = surroundings.Now() with { Clipboard = request.Clipboard ?? "", Selection = request.Selection ?? "" };
         if (request.Locale is { } locale) context = context with { Locale = Locales.Find("locale", locale) };
         if (request.Zone is { } zone) context = context with { Now = context.Now.WithZone(Zones.Find("zone", zone)) };
         if (request.Now is { } now) context = context with { Now = LocalTime("now", now).InZoneLeniently(context.Now.Zone) };
@@ -91,9 +91,9 @@ internal static class PreviewEndpoints
 
     public static PreviewAnswer Preview(Body body, RenderContext context, IReadOnlyList<BodyWarning> warnings)
     {
-        IReadOnlyList<SlipField> fields = body is Body.Html ? SlipForm.Fields(body.Tree, context.FindSnippet) : [];
+        IReadOnlyList<BodyField> fields = Slip.Of(body, context.FindSnippet)?.Fields ?? [];
         var answers = new Answers(fields, context.Answers);
-        List<FieldProblem> problems = [.. fields.Select(field => new FieldProblem(field.Name, answers.Problem(field) ?? "")).Where(problem => problem.Message.Length > 0)];
+        List<FieldProblem> problems = [.. fields.Select(field => new FieldProblem(field.Name, Slip.Problem(field, answers) ?? "")).Where(problem => problem.Message.Length > 0)];
         var warned = warnings.Select(warning => new WarningAnswer(warning.Message, warning.Line, warning.Column)).ToList();
         List<FieldAnswer> asked = [.. fields.Select(FieldAnswer.Of)];
         try

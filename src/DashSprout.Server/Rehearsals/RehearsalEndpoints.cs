@@ -3,6 +3,8 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Rehearsals;
+using DashSprout.Core.Text;
 using DashSprout.Exchange;
 using DashSprout.Server.Bodies;
 using DashSprout.Server.Libraries;
@@ -69,7 +71,7 @@ internal static class RehearsalEndpoints
             var result = Rehearsal.Run(index, Steps(request), setting, tracing: true);
             return new RehearsalAnswer(
                 result.Text, result.Html, result.Caret, result.Selection is { } selection ? new SelectionAnswer(selection.Start, selection.End) : null,
-                result.Clipboard, result.Opened, result.Notices,
+                result.Clipboard ?? "", result.Opened, result.Notices,
                 [.. result.Firings.Select(firing => new FiringAnswer(
                     firing.Step, firing.Trigger.Placed.Library, firing.Trigger.Placed.Snippet.Name, firing.Trigger.Trigger.Text,
                     firing.Deleted, firing.Inserted, Words.Of(firing.Outcome)))],
@@ -82,21 +84,34 @@ internal static class RehearsalEndpoints
             throw new InvalidInputException("typed", "Give either “typed” or “keys”, and not both.");
         List<RehearsalStep> steps = request.Typed is { } typed
             ? [.. RehearsalStep.Type(typed)]
-            : [.. request.Keys!.Select((key, at) => Step($"keys[{at}]", key))];
+            : [.. request.Keys!.SelectMany((key, at) => Step($"keys[{at}]", key))];
         return steps.Count <= MostKeys
             ? steps
             : throw new InvalidInputException("keys", $"There are {steps.Count} keys; {MostKeys} are allowed in one rehearsal.");
     }
 
-    private static RehearsalStep Step(string field, JsonElement key)
+    private static IEnumerable<RehearsalStep> Step(string field, JsonElement key)
     {
-        if (key.ValueKind == JsonValueKind.String) return new RehearsalStep.Press(Key.Parse(field, key.GetString()!));
+        if (key.ValueKind == JsonValueKind.String) return Key.ReadAll(field, Text(field, key)).Select(one => new RehearsalStep.Press(one));
         if (key.ValueKind == JsonValueKind.Object && key.EnumerateObject().ToList() is [var only])
         {
-            if (only.Name == "pause" && only.Value.ValueKind == JsonValueKind.Number && only.Value.TryGetInt32(out var ms) && ms >= 0) return new RehearsalStep.Pause(ms);
-            if (only.Name == "click" && only.Value.ValueKind == JsonValueKind.True) return new RehearsalStep.Click();
-            if (only.Name == "app" && only.Value.ValueKind == JsonValueKind.String) return new RehearsalStep.App(only.Value.GetString()!);
+            if (only.Name == "pause" && only.Value.ValueKind == JsonValueKind.Number && only.Value.TryGetInt32(out var ms) && ms >= 0) return [new RehearsalStep.Pause(ms)];
+            if (only.Name == "click" && only.Value.ValueKind == JsonValueKind.True) return [new RehearsalStep.Click()];
+            if (only.Name == "app" && only.Value.ValueKind == JsonValueKind.String) return [new RehearsalStep.App(Text(field, only.Value))];
         }
         throw new InvalidInputException(field, "This is no key. Write a key value, {\"pause\": 800}, {\"click\": true} or {\"app\": \"console\"}.");
+    }
+
+    /// <summary>A JSON text may hold half of a character, which no text of ours can.</summary>
+    private static string Text(string field, JsonElement text)
+    {
+        try
+        {
+            return text.GetString()!;
+        }
+        catch (InvalidOperationException)
+        {
+            throw new InvalidInputException(field, "Half of a character (a lone surrogate) is no key. Send both halves together.");
+        }
     }
 }

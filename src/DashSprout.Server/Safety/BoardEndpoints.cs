@@ -124,7 +124,7 @@ internal static class BoardEndpoints
         var triggers = index.TriggersOf(placed.Id);
         var search = new OverlapSearch(index);
         var forecasts = Forecast.Of(TriggerIndex.Of([placed]), words).ToLookup(forecast => forecast.Trigger.Trigger);
-        var context = surroundings.Now("", "");
+        var context = surroundings.Now();
         var at = 0;
         return new DraftAnswer([.. parsed.Select(found =>
         {

@@ -1,3 +1,5 @@
+using System.Text.Json.Nodes;
+using DashSprout.Core.Rehearsals;
 using DashSprout.Core;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Safety;
@@ -20,7 +22,17 @@ public sealed record TriggerName(string Library, string Snippet, string Trigger,
 }
 
 /// <summary>The keys to type, the application to type them in, and what comes of it.</summary>
-public sealed record WitnessAnswer(IReadOnlyList<string> Keys, string App, string Text);
+public sealed record WitnessAnswer(IReadOnlyList<JsonNode> Keys, string App, string Text)
+{
+    internal static WitnessAnswer Of(Witness witness) => new([.. witness.Steps.Select(Written)], witness.App, witness.Text);
+
+    private static JsonNode Written(RehearsalStep step) => step switch
+    {
+        RehearsalStep.Press press => JsonValue.Create(press.Key.Value),
+        RehearsalStep.Pause pause => new JsonObject { ["pause"] = pause.Milliseconds },
+        _ => throw new ArgumentOutOfRangeException(nameof(step)),
+    };
+}
 
 /// <summary>Two triggers that get in each other's way.</summary>
 public sealed record OverlapAnswer(string Kind, TriggerName Winner, TriggerName Loser, WitnessAnswer Witness);
@@ -81,7 +93,7 @@ internal static class SafetyEndpoints
         Words.Of(overlap.Kind),
         overlap.Winner is { } winner ? TriggerName.Of(winner) : new TriggerName("", overlap.Owner ?? "", overlap.Loser.Trigger.Text, null),
         TriggerName.Of(overlap.Loser),
-        new WitnessAnswer([.. overlap.Witness.Keys.Select(key => key.Value)], overlap.Witness.App, overlap.Witness.Text));
+        WitnessAnswer.Of(overlap.Witness));
 
     internal static MisfireAnswer Answer(MisfireForecast forecast, int words)
     {

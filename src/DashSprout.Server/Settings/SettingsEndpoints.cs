@@ -21,7 +21,7 @@ internal static class SettingsEndpoints
         api.MapGet("/dates/choices", () => new DateChoices([.. Zones.All], [.. Locales.All], [.. DateSnap.All]));
         api.MapGet("/dates/presets", (Surroundings surroundings, string? locale) =>
         {
-            var now = surroundings.Now("", "");
+            var now = surroundings.Now();
             var culture = string.IsNullOrEmpty(locale) ? now.Locale : Locales.Find("locale", locale);
             return DatePresets.For(culture).Select(preset => new DatePreset(preset.Name, preset.Pattern, DatePattern.Parse("pattern", preset.Pattern).Format(now.Now, culture))).ToArray();
         });

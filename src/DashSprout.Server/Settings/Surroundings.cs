@@ -39,13 +39,11 @@ internal sealed class Surroundings(Store.Settings settings, TimeProvider clock, 
     }
 
     /// <summary>The context of a body that goes off now.</summary>
-    public RenderContext Now(string clipboard, string selection) => new()
+    public RenderContext Now() => new()
     {
         Now = Instant.FromDateTimeOffset(clock.GetUtcNow()).InZone(Zones.Find("zone", chosen.Dates.Zone)),
         Locale = Locales.Find("locale", chosen.Dates.Locale),
         WorkingDays = chosen.WorkingDays,
-        Clipboard = clipboard,
-        Selection = selection,
         FindSnippet = catalog.Shelf.FindBody,
         Random = System.Security.Cryptography.RandomNumberGenerator.GetInt32,
         NextTurn = part => turns.AddOrUpdate(part, 0, (_, turn) => turn + 1),

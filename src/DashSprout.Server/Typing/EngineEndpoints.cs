@@ -1,5 +1,4 @@
 using DashSprout.Core.Engine;
-using DashSprout.Core.Triggers;
 using DashSprout.Server.Libraries;
 using Microsoft.AspNetCore.SignalR;
 
@@ -21,18 +20,18 @@ internal static class EngineEndpoints
     public static void MapEngine(this IEndpointRouteBuilder api)
     {
         api.MapGet("/engine", State);
-        api.MapPut("/engine", async Task<EngineState> (EngineChange change, EngineSwitch engineSwitch, Catalog catalog, IHubContext<TypingHub> hub) =>
+        api.MapPut("/engine", async Task<EngineState> (EngineChange change, EngineSwitch engineSwitch, IHubContext<TypingHub> hub) =>
         {
             engineSwitch.Change(change);
-            var state = State(engineSwitch, catalog);
+            var state = State(engineSwitch);
             await hub.Clients.All.SendAsync("engine", state);
             return state;
         });
         api.MapGet("/settings/typing", (EngineSwitch engineSwitch) => engineSwitch.Typing);
-        api.MapPut("/settings/typing", async Task<TypingSettings> (TypingSettings given, EngineSwitch engineSwitch, Catalog catalog, IHubContext<TypingHub> hub) =>
+        api.MapPut("/settings/typing", async Task<TypingSettings> (TypingSettings given, EngineSwitch engineSwitch, IHubContext<TypingHub> hub) =>
         {
             engineSwitch.Set(given);
-            await hub.Clients.All.SendAsync("engine", State(engineSwitch, catalog));
+            await hub.Clients.All.SendAsync("engine", State(engineSwitch));
             return engineSwitch.Typing;
         });
         api.MapPost("/engine/nearest", (NearestRequest request, Catalog catalog) => NearestAbbreviation.Of(catalog.Shelf.Index, request.Typed)
@@ -40,16 +39,9 @@ internal static class EngineEndpoints
                 near.Typed, near.Slips, near.Trigger.Placed.Active)).ToArray());
     }
 
-    private static EngineState State(EngineSwitch engineSwitch, Catalog catalog)
+    private static EngineState State(EngineSwitch engineSwitch)
     {
         var rest = engineSwitch.Rest;
-        return new EngineState(
-            !rest.Resting, rest.Until?.ToUnixTimeMilliseconds(), rest.Apps,
-            [
-                .. engineSwitch.Typing.TakeBack ? [engineSwitch.Typing.TakeBackChord] : Array.Empty<string>(),
-                .. catalog.Shelf.Index.All.Where(trigger => trigger.Placed.Active).Select(trigger => trigger.Trigger)
-                    .OfType<Trigger.Hotkey>().Select(hotkey => hotkey.Chord.Value).Distinct().Order(StringComparer.Ordinal),
-            ],
-            engineSwitch.Typing);
+        return new EngineState(!rest.Resting, rest.Until?.ToUnixTimeMilliseconds(), rest.Apps, engineSwitch.Typing);
     }
 }

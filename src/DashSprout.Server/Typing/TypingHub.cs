@@ -2,7 +2,9 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
-using DashSprout.Core.Slips;
+using DashSprout.Core.Hosting;
+using DashSprout.Core.Text;
+using DashSprout.Core.Triggers;
 using DashSprout.Server.Bodies;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
@@ -12,200 +14,168 @@ using Microsoft.AspNetCore.SignalR;
 namespace DashSprout.Server.Typing;
 
 /// <summary>
-/// Where pages send their keys. Each connection has an engine for each place it types in; keys of one connection are
-/// decided one after the other.
+/// The wire between a page's keyboard and its hosts: each connection has one for each place it types in, and what comes of one
+/// connection is decided in order. Nothing is decided here.
 /// </summary>
 internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log, SafetyStore store) : Hub
 {
     private const int MostPlaces = 16;
+    private const int MostKeys = 1000;
     private const int HintLength = 60;
 
-    private static readonly DecisionMessage Resting = DecisionMessage.Nothing(
-        "pass-on", new TraceMessage("resting", [new ReasonMessage("the engine is resting", null, null)]));
-
-    public void Focus(FocusMessage message)
+    /// <summary>The focus went to a field; said again after a connection was lost and found.</summary>
+    public HostMessage Focus(FocusMessage message)
     {
         var place = Place(message.Place);
-        place.Leave();
-        place.Field = Words.Parse<FieldKind>("field", message.Field);
-        place.App = message.App;
-        place.Engine.Focus(message.App);
+        place.Chords = null;
+        return Answer(place, place.Host.Focus(message.App, Kind(message.Field)));
     }
 
-    public void Click(string place)
-    {
-        var at = Place(place);
-        at.Leave();
-        at.Engine.Click();
-    }
+    /// <summary>A click, paste, drop or undo.</summary>
+    public HostMessage Click(string place) => Answer(Place(place), Place(place).Host.Click());
 
-    /// <summary>Tells what is on the page's clipboard.</summary>
-    public void Clipboard(string place, string text) => Place(place).Clipboard = text;
-
-    public DecisionMessage Press(KeyMessage message)
+    /// <summary>
+    /// Keys in the order they were typed. They are decided until one of them sets something off, is used up or may move the focus;
+    /// the answers are for those that were decided, and the page sends the others again.
+    /// </summary>
+    public IReadOnlyList<HostMessage> Press(string name, IReadOnlyList<KeyMessage> keys)
     {
-        var place = Place(message.Place);
-        place.Leave();
-        if (engineSwitch.RestsIn(place.App))
+        if (keys.Count is 0 or > MostKeys) throw new InvalidInputException("keys", $"Send 1 to {MostKeys} keys at a time.");
+        var place = Place(name);
+        var answers = new List<HostMessage>();
+        foreach (var message in keys)
         {
-            place.Engine.Click();
-            return Resting;
+            var pressed = Key.ReadAll("key", message.Key);
+            var composed = message.Composed || pressed.Count > 1;
+            var answer = composed
+                ? place.Host.Compose([.. Typed(message, pressed)])
+                : place.Host.Press(new Keystroke(pressed[0], message.CapsLock, message.AtMs), message.Held, message.Selection);
+            answers.Add(Answer(place, answer));
+            if (composed || !GoesOn(answer, pressed[0])) break;
         }
-        place.Selection = message.Selection ?? "";
-        place.Engine.TakeBackChord = engineSwitch.Typing.TakeBack ? engineSwitch.Typing.TakeBackChord : null;
-        return Answer(place, place.Engine.Press(new Keystroke(Key.Parse("key", message.Key), message.CapsLock, message.AtMs)));
+        return answers;
     }
 
-    public DecisionMessage Tick(string place, long nowMs)
-    {
-        var at = Place(place);
-        return Answer(at, at.Engine.Tick(nowMs));
-    }
+    /// <summary>Some time has passed without a key.</summary>
+    public HostMessage Pause(string place, long nowMs) => Answer(Place(place), Place(place).Host.Pause(nowMs));
+
+    /// <summary>What gives way is meant at once, because a key comes that the page cannot hold back.</summary>
+    public HostMessage Settle(string place) => Answer(Place(place), Place(place).Host.Settle());
+
+    /// <summary>The user stopped a delivery.</summary>
+    public HostMessage Stopped(string place) => Answer(Place(place), Place(place).Host.Stopped());
+
+    /// <summary>A snippet was chosen in the finder.</summary>
+    public HostMessage Choose(string place, long snippetId, string? selection) =>
+        Answer(Place(place), Place(place).Host.Choose(catalog.Shelf.Placed(catalog.Shelf.Snippet(snippetId)), selection));
+
+    /// <summary>Tells what is on the page's clipboard; null when it is too long to go in anywhere.</summary>
+    public void Clipboard(string place, string? text) => Place(place).Host.Clipboard = text;
+
+    /// <summary>Whether the page shows the reasons for each key.</summary>
+    public void Look(string place, bool looks) => Place(place).Host.Tracing = looks;
+
+    /// <summary>What was done with the last keys, and why.</summary>
+    public IReadOnlyList<RecalledMessage> Explain(string place) => [.. Place(place).Host.Explain().Select(RecalledMessage.Of)];
 
     /// <summary>What the open slip's snippet comes to with some answers, and what is wrong with them.</summary>
     public PreviewAnswer PreviewSlip(string place, Dictionary<string, string> answers)
     {
-        var at = Place(place);
-        var open = at.Open ?? throw new HubException("No slip is open.");
-        return PreviewEndpoints.Preview(open.Firing.Trigger.Placed.Snippet.Body, Surrounding(at) with { Answers = answers, Groups = open.Firing.Groups }, []);
+        var host = Place(place).Host;
+        if (host is not { Question: HostQuestion.FillIn question, QuestionContext: { } context }) throw new HubException("No slip is open.");
+        return PreviewEndpoints.Preview(question.Snippet.Snippet.Body, context with { Answers = answers }, []);
     }
 
     /// <summary>Puts the open slip's snippet in with some answers.</summary>
-    public DecisionMessage FillSlip(string place, Dictionary<string, string> answers)
-    {
-        var at = Place(place);
-        var open = at.Open ?? throw new HubException("No slip is open.");
-        return Deliver(at, open, answers);
-    }
+    public HostMessage FillSlip(string place, Dictionary<string, string> answers) => Answer(Place(place), Place(place).Host.Fill(answers));
 
-    /// <summary>A snippet was chosen in the finder.</summary>
-    public DecisionMessage Choose(string place, long snippetId, string selection)
+    /// <summary>What waits to be opened may be opened, from now on without asking.</summary>
+    public HostMessage ConfirmOpen(string place)
     {
-        var at = Place(place);
-        at.Leave();
-        at.Selection = selection;
-        return Answer(at, at.Engine.Choose(catalog.Shelf.Placed(catalog.Shelf.Snippet(snippetId))));
-    }
-
-    /// <summary>What the open firing would open may be opened, from now on without asking.</summary>
-    public DecisionMessage ConfirmOpen(string place)
-    {
-        var at = Place(place);
-        if (at is not { Open: { } open, Asked: { } composed }) throw new HubException("Nothing waits to be opened.");
-        foreach (var target in Targets(composed)) store.ConfirmOpen(open.Firing.Trigger.Placed.Id, target);
-        return Finish(at, open, composed);
+        var host = Place(place).Host;
+        if (host.Question is HostQuestion.MayOpen question)
+            foreach (var target in question.Targets) store.ConfirmOpen(question.Snippet.Id, target);
+        return Answer(Place(place), host.Confirm());
     }
 
     /// <summary>Closes the open slip or question; what was typed stays.</summary>
-    public void LeaveSlip(string place) => Place(place).Leave();
+    public HostMessage LeaveSlip(string place) => Answer(Place(place), Place(place).Host.Leave());
 
-    private DecisionMessage Answer(TypingPlace place, Decision decision)
+    /// <summary>A kind of field; an unknown word is not repeated, since nobody knows what it is.</summary>
+    private static FieldKind Kind(string word) => Enum.GetValues<FieldKind>().Where(kind => Words.Of(kind) == word).Select(kind => (FieldKind?)kind).FirstOrDefault()
+        ?? throw new HubException($"This kind of field is not known. Use one of: {string.Join(", ", Enum.GetValues<FieldKind>().Select(Words.Of))}.");
+
+    private static IEnumerable<Keystroke> Typed(KeyMessage message, IReadOnlyList<Key> keys) =>
+        keys.Select(key => new Keystroke(key, message.CapsLock, message.AtMs));
+
+    /// <summary>Whether the next key can be decided before this answer is carried out.</summary>
+    private static bool GoesOn(HostAnswer answer, Key key) =>
+        key.Kind == KeyKind.Typed && answer.Question is null && answer.Ended.Count == 0
+        && answer.Steps is [] or [DeliveryStep.Press { Key.Kind: KeyKind.Typed }];
+
+    private HostMessage Answer(HostedPlace place, HostAnswer answer)
     {
-        switch (decision)
-        {
-            case Decision.Fires fires:
-                place.Open = fires;
-                var body = fires.Firing.Trigger.Placed.Snippet.Body;
-                var fields = body is Body.Html ? SlipForm.Fields(body.Tree, catalog.Shelf.FindBody) : [];
-                return fields.Count > 0 ? Ask(place, fires, fields) : Deliver(place, fires, new Dictionary<string, string>());
-            case Decision.TakesBack back:
-                if (back.Firing.Trigger.Trigger is not Core.Triggers.Trigger.Chosen) log.TakenBack(back.Firing.Trigger);
-                return DecisionMessage.Nothing("take-back", TraceMessage.Of(place.Engine.LastTrace)) with
-                {
-                    Steps = [new StepMessage("delete", back.Delete), new StepMessage("put-in", 0, back.Typed)],
-                };
-            default:
-                return DecisionMessage.Nothing(decision is Decision.Waits ? "waits" : "pass-on", TraceMessage.Of(place.Engine.LastTrace)) with { Hint = Hint(place) };
-        }
+        foreach (var ended in answer.Ended) Count(ended);
+        return new HostMessage(
+            [.. answer.Steps.Select(StepMessage.Of)], Words.Of(answer.Next), answer.AskAt,
+            answer.Question is HostQuestion.FillIn fill
+                ? new SlipMessage(fill.Snippet.Id, fill.Snippet.Snippet.Name, [.. fill.Slip.Fields.Select(FieldAnswer.Of)])
+                : null,
+            (answer.Question as HostQuestion.MayOpen)?.Targets,
+            answer.Hint is null ? null : Hint(answer.Hint),
+            [.. answer.Ended.Select(FiredMessage.Of)],
+            answer.Problem,
+            answer.Trace is null ? null : TraceMessage.Of(answer.Trace),
+            NewChords(place));
     }
 
-    private static DecisionMessage Ask(TypingPlace place, Decision.Fires fires, IReadOnlyList<SlipField> fields)
+    private void Count(Ended ended)
     {
-        var snippet = fires.Firing.Trigger.Placed;
-        return DecisionMessage.Nothing("slip", TraceMessage.Of(place.Engine.LastTrace)) with
-        {
-            PressAgain = fires.PressAgain,
-            Slip = new SlipMessage(snippet.Id, snippet.Snippet.Name, [.. fields.Select(FieldAnswer.Of)]),
-        };
+        if (ended.Outcome is Outcome.Inserted or Outcome.Opened) log.Fired(ended.Firing.Trigger);
+        // A snippet that was chosen by hand did not go off by accident.
+        if (ended.Outcome == Outcome.TakenBack && ended.Firing.Trigger.Trigger is not Trigger.Chosen) log.TakenBack(ended.Firing.Trigger);
     }
 
-    private DecisionMessage Deliver(TypingPlace place, Decision.Fires fires, IReadOnlyDictionary<string, string> answers)
+    /// <summary>The chords to hold back, when they may have changed since they were told last.</summary>
+    private IReadOnlyList<string>? NewChords(HostedPlace place)
     {
-        var trace = TraceMessage.Of(place.Engine.LastTrace);
-        var placed = fires.Firing.Trigger.Placed;
-        try
-        {
-            var delivery = Composer.Compose(fires.Firing, place.Field, Surrounding(place) with { Answers = answers });
-            var unasked = Targets(delivery).Where(target => !store.MayOpen(placed.Id, target)).ToList();
-            if (unasked.Count == 0) return Finish(place, fires, delivery);
-            place.Asked = delivery;
-            return DecisionMessage.Nothing("confirm-open", trace) with { PressAgain = fires.PressAgain, Opens = unasked };
-        }
-        catch (RenderingException exception)
-        {
-            place.Leave();
-            var reasons = (trace?.Reasons ?? []).Append(new ReasonMessage(exception.Message, placed.Id, null));
-            return DecisionMessage.Nothing("pass-on", new TraceMessage("near-miss", [.. reasons])) with { PressAgain = fires.PressAgain };
-        }
+        var index = catalog.Shelf.Index;
+        var rests = engineSwitch.RestsIn(place.Host.App);
+        if (place.Chords == (index, place.Host.App, rests)) return null;
+        place.Chords = (index, place.Host.App, rests);
+        return place.Host.Chords();
     }
 
-    private static IEnumerable<string> Targets(ComposedDelivery delivery) => delivery.Steps.OfType<DeliveryStep.Open>().Select(open => open.Target);
-
-    private DecisionMessage Finish(TypingPlace place, Decision.Fires fires, ComposedDelivery delivery)
+    private static HintMessage Hint(ActiveTrigger hint)
     {
-        var placed = fires.Firing.Trigger.Placed;
-        var trace = TraceMessage.Of(place.Engine.LastTrace);
-        place.Engine.PutIn(delivery.BeforeCaret, delivery.TakeBackLength);
-        place.Open = null;
-        place.Asked = null;
-        log.Fired(fires.Firing.Trigger);
-        return new DecisionMessage("deliver", [.. delivery.Steps.Select(StepMessage.Of)], fires.KeyGraphemes, fires.PressAgain, null, trace,
-            new FiredMessage(placed.Id, placed.Library, placed.Snippet.Name, fires.Firing.Trigger.Trigger.Text), null);
-    }
-
-    private RenderContext Surrounding(TypingPlace place) => surroundings.Now(place.Clipboard, place.Selection);
-
-    private HintMessage? Hint(TypingPlace place)
-    {
-        if (!engineSwitch.Typing.Hints || place.Field == FieldKind.Secret || place.Engine.Hint is not { } hint) return null;
         var snippet = hint.Placed.Snippet;
         var text = Sketch.Of(snippet.Body).ReplaceLineEndings(" ⏎ ");
         return new HintMessage(hint.Trigger.Text, snippet.Name, text.Length > HintLength ? text[..HintLength] + "…" : text);
     }
 
-    private TypingPlace Place(string name)
+    private HostedPlace Place(string name)
     {
-        if (Context.Items.TryGetValue(name, out var known)) return (TypingPlace)known!;
+        if (Context.Items.TryGetValue(name, out var known)) return (HostedPlace)known!;
         if (Context.Items.Count >= MostPlaces) throw new HubException("One connection types in too many places.");
-        var made = new TypingPlace(new TypingEngine(() => catalog.Shelf.Index) { Tracing = true });
+        var made = new HostedPlace(new TypingHost(new HostSurroundings
+        {
+            Index = () => catalog.Shelf.Index,
+            Context = surroundings.Now,
+            RestsIn = engineSwitch.RestsIn,
+            TakeBackChord = () => engineSwitch.Typing.TakeBack ? engineSwitch.Typing.TakeBackChord : null,
+            Hints = () => engineSwitch.Typing.Hints,
+            MayOpen = (snippet, target) => store.MayOpen(snippet.Id, target),
+        }));
         Context.Items[name] = made;
         return made;
     }
 
-    private sealed class TypingPlace(TypingEngine engine)
+    /// <summary>A place where a page types.</summary>
+    private sealed class HostedPlace(TypingHost host)
     {
-        public TypingEngine Engine { get; } = engine;
+        public TypingHost Host { get; } = host;
 
-        public FieldKind Field { get; set; } = FieldKind.Plain;
-
-        public string Clipboard { get; set; } = "";
-
-        public string Selection { get; set; } = "";
-
-        public string App { get; set; } = "";
-
-        /// <summary>The firing whose slip is open, or that waits until what it opens is confirmed.</summary>
-        public Decision.Fires? Open { get; set; }
-
-        /// <summary>What the open firing comes to once it is confirmed.</summary>
-        public ComposedDelivery? Asked { get; set; }
-
-        public void Leave()
-        {
-            if (Open is null) return;
-            Open = null;
-            Asked = null;
-            Engine.LeaveAsTyped();
-        }
+        /// <summary>What the chords depended on that were told last.</summary>
+        public (TriggerIndex Index, string App, bool Rests)? Chords { get; set; }
     }
 }

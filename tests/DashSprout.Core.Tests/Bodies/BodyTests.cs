@@ -2,6 +2,9 @@ using CsCheck;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Hosting;
+using DashSprout.Core.Rehearsals;
+using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 using Markdig;
 using Markdig.Extensions.EmphasisExtras;
@@ -230,10 +233,10 @@ public sealed class BodyTests
     {
         var firing = new Firing(
             TriggerIndex.Of(PlacedSnippet.All([Lib("A", With("x") with { Body = Body.Html.Parse("<p>Marram<kbd>Tab</kbd>Quay <strong>3</strong><kbd data-times=\"2\">Tab</kbd><slot name=\"wait\" data-for=\"PT0.3S\"></slot>555-0142</p>"), Triggers = new([new Trigger.Hotkey("Ctrl+Alt+M", Scope.Everywhere)]) })])).All.Single(),
-            EquatableList<string>.Empty, EquatableList<Key>.Empty, Capitals.AsWritten, EquatableList<string>.Empty);
+            EquatableList<Key>.Empty, EquatableList<Key>.Empty, Capitals.AsWritten, EquatableList<string>.Empty);
         Assert.Equal(
-            ["PutIn { Plain = Marram, Html =  }", "Press { Key = Tab }", "PutIn { Plain = Quay 3, Html =  }", "Press { Key = Tab }", "Press { Key = Tab }", "Wait { For = 0:00:00:00.3 }", "PutIn { Plain = 555-0142, Html =  }"],
-            Composer.Compose(firing, FieldKind.Plain, Context).Steps.Select(step => step.ToString()));
+            ["PutIn { Plain = Marram, Rich =  }", "Press { Key = Tab }", "PutIn { Plain = Quay 3, Rich =  }", "Press { Key = Tab }", "Press { Key = Tab }", "Wait { For = 0:00:00:00.3 }", "PutIn { Plain = 555-0142, Rich =  }"],
+            Composer.Compose(firing, 0, FieldKind.Plain, Context).Steps.Select(step => step.ToString()));
     }
 
     [Fact]

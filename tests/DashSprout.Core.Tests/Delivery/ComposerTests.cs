@@ -2,6 +2,8 @@ using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Libraries;
+using DashSprout.Core.Rehearsals;
+using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 
 namespace DashSprout.Core.Tests.Delivery;
@@ -36,8 +38,10 @@ public sealed class ComposerTests
     public void What_is_left_on_the_clipboard_is_not_restored_and_typed_text_has_no_formatting()
     {
         Assert.DoesNotContain(Compose("two\nlines", DeliveryWay.Automatic, FieldKind.Plain, leave: true), step => step is DeliveryStep.RestoreClipboard);
-        Assert.Equal([new DeliveryStep.PutIn("a b", "a b")], Compose(Bold, DeliveryWay.Keystrokes, FieldKind.Rich));
-        Assert.Equal(new DeliveryStep.SetClipboard("a b", "a <strong>b</strong>"), Compose(Bold, DeliveryWay.Automatic, FieldKind.Rich)[0]);
+        var typed = Assert.IsType<DeliveryStep.PutIn>(Assert.Single(Compose(Bold, DeliveryWay.Keystrokes, FieldKind.Rich)));
+        Assert.Equal(("a b", "a b"), (typed.Plain, Writers.Rich(typed.Rich!).Text));
+        var pasted = Assert.IsType<DeliveryStep.SetClipboard>(Compose(Bold, DeliveryWay.Automatic, FieldKind.Rich)[0]);
+        Assert.Equal(("a b", "a <strong>b</strong>"), (pasted.Plain, Writers.Rich(pasted.Rich!).Text));
     }
 
     /// <summary>A rehearsal carries the steps out: the text is in, and the clipboard is what it was, or the text.</summary>
@@ -55,8 +59,8 @@ public sealed class ComposerTests
     private static IReadOnlyList<DeliveryStep> Compose(string body, DeliveryWay way, FieldKind field, bool leave = false)
     {
         var trigger = TriggerIndex.Of([Placed(body, way, leave)]).All.Single();
-        var firing = new Firing(trigger, EquatableList<string>.Empty, EquatableList<Key>.Empty, Capitals.AsWritten, EquatableList<string>.Empty);
-        return Composer.Compose(firing, field, new RenderContext()).Steps;
+        var firing = new Firing(trigger, EquatableList<Key>.Empty, EquatableList<Key>.Empty, Capitals.AsWritten, EquatableList<string>.Empty);
+        return [.. Composer.Compose(firing, 0, field, new RenderContext()).Steps.Where(step => step is not DeliveryStep.Remember)];
     }
 
     private static PlacedSnippet Placed(string body, DeliveryWay way, bool leave) => PlacedSnippet.Unplaced("X") with

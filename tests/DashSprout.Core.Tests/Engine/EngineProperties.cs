@@ -1,7 +1,9 @@
 using CsCheck;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Hosting;
 using DashSprout.Core.Libraries;
+using DashSprout.Core.Rehearsals;
 using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 using static DashSprout.Core.Tests.Engine.Typing;
@@ -81,8 +83,8 @@ public sealed class EngineProperties
                 var firing = firings.LastOrDefault(firing => firing.Step >= lastKey && firing.Step < at && firing.Outcome == Outcome.TakenBack);
                 if (key?.Value == "Ctrl+Alt+Z" && firing is not null)
                 {
-                    field.Apply(new DeliveryStep.Delete(Graphemes.Count(firing.Inserted)), 0);
-                    field.PutIn(taken.Pop());
+                    field.Apply(new DeliveryStep.Delete(Graphemes.Count(firing.Inserted)));
+                    field.Apply(new DeliveryStep.PutIn(taken.Pop(), null));
                 }
                 else if (key is { } pressed)
                 {
@@ -97,8 +99,8 @@ public sealed class EngineProperties
                 if (typesKey) field.Press(key!.Value);
                 var all = Graphemes.Split(field.Text).ToArray();
                 taken.Push(string.Concat(all[^fired.Deleted..]));
-                field.Apply(new DeliveryStep.Delete(fired.Deleted), 0);
-                field.PutIn(fired.Inserted);
+                field.Apply(new DeliveryStep.Delete(fired.Deleted));
+                field.Apply(new DeliveryStep.PutIn(fired.Inserted, null));
                 if (!typesKey && key is { } again) field.Press(again);
             }
         }

@@ -1,6 +1,8 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Hosting;
 using DashSprout.Core.Libraries;
+using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 using static DashSprout.Core.Tests.Engine.Typing;
 

@@ -2,6 +2,8 @@ using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Libraries;
+using DashSprout.Core.Rehearsals;
+using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 
 namespace DashSprout.Core.Tests.Engine;
@@ -48,7 +50,13 @@ internal static class Typing
     public static RehearsalResult Keys(this TriggerIndex index, params string[] steps) =>
         Rehearsal.Run(index, [.. steps.SelectMany(Step)], new RehearsalSetting("post", FieldKind.Plain, false, new RenderContext(), null), tracing: true);
 
-    private static IEnumerable<RehearsalStep> Step(string step) => step.Split(' ') switch
+    /// <summary>The same for other kinds of fields and other settings.</summary>
+    public static RehearsalResult Keys(this TriggerIndex index, RehearsalSetting setting, params string[] steps) =>
+        Rehearsal.Run(index, [.. steps.SelectMany(Step)], setting, tracing: false);
+
+    public static RehearsalSetting In(FieldKind field, string app = "post") => new(app, field, false, new RenderContext(), new Dictionary<string, string>());
+
+    private static IEnumerable<RehearsalStep> Step(string step) => step.Split(' ', 2) switch
     {
         ["pause", var ms] => [new RehearsalStep.Pause(int.Parse(ms, System.Globalization.CultureInfo.InvariantCulture))],
         ["click"] => [new RehearsalStep.Click()],

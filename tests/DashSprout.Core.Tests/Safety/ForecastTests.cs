@@ -18,7 +18,7 @@ public sealed class ForecastTests
     [InlineData("he", Timing.AtOnce, LeftEdge.Word, LetterCase.Either, 0)]
     [InlineData("he", Timing.AtOnce, LeftEdge.Any, LetterCase.Either, 8_000)]
     [InlineData("er", Timing.ClosingKey, LeftEdge.Any, LetterCase.Either, 1_000)]
-    [InlineData("far", Timing.DoubleClosingKey, LeftEdge.Word, LetterCase.Either, 400)]
+    [InlineData("far", Timing.DoubleClosingKey, LeftEdge.Word, LetterCase.Either, 0)]
     [InlineData("berth", Timing.ClosingKey, LeftEdge.Word, LetterCase.Exact, 0)]
     [InlineData("Berth", Timing.ClosingKey, LeftEdge.Word, LetterCase.Exact, 600)]
     [InlineData("The", Timing.ClosingKey, LeftEdge.Word, LetterCase.Exact, 6_000 / 15.0)]
@@ -26,6 +26,13 @@ public sealed class ForecastTests
     [InlineData(";the", Timing.AtOnce, LeftEdge.Any, LetterCase.Either, 0)]
     public void A_small_list_counted_by_hand(string text, Timing timing, LeftEdge edge, LetterCase letterCase, double per10k) =>
         Assert.Equal(per10k, Of(Snip(text, "X", timing, edge, letterCase)).Per10kWords, 6);
+
+    [Fact]
+    public void A_scoped_trigger_is_judged_in_an_application_of_its_scope()
+    {
+        Assert.Equal(6_000, Of(Snip("the", "X", scope: new Scope.OnlyIn(new(["console"])))).Per10kWords, 6);
+        Assert.Equal(6_000, Of(Snip("the", "X", scope: new Scope.NotIn(new(["", "console"])))).Per10kWords, 6);
+    }
 
     [Fact]
     public void The_words_that_cause_it_come_most_frequent_first()

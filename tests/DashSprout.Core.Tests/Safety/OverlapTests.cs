@@ -2,7 +2,9 @@ using CsCheck;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Libraries;
+using DashSprout.Core.Rehearsals;
 using DashSprout.Core.Safety;
+using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 using static DashSprout.Core.Tests.Engine.Typing;
 
@@ -30,8 +32,30 @@ public sealed class OverlapTests
     {
         var overlap = Only(Lib("A", AtOnce("br", "berth", givesWay: false), AtOnce("brk", "breakwater")));
         Assert.Equal(OverlapKind.CutShort, overlap.Kind);
-        Assert.Equal(("b r k", "berthk"), (string.Join(' ', overlap.Witness.Keys), overlap.Witness.Text));
+        Assert.Equal(("b r k", "berthk"), (string.Join(' ', overlap.Witness.Steps), overlap.Witness.Text));
         Assert.Empty(Find(Lib("A", AtOnce("br", "berth"), AtOnce("brk", "breakwater"))));
+    }
+
+    /// <summary>Every spelling that a case rule tells apart is tried.</summary>
+    [Fact]
+    public void Capitals_that_set_a_shorter_one_off()
+    {
+        var first = Only(Lib("A", AtOnce("Th", "X", letterCase: LetterCase.Exact, givesWay: false), Snip("the", "Y")));
+        Assert.Equal((OverlapKind.CutShort, "T h e  "), (first.Kind, string.Join(' ', first.Witness.Steps)));
+        var small = Only(Lib("A", AtOnce("br", "X", letterCase: LetterCase.Exact, givesWay: false), Snip("Brk", "Y", letterCase: LetterCase.Mirror)));
+        Assert.Equal((OverlapKind.CutShort, "b r k  "), (small.Kind, string.Join(' ', small.Witness.Steps)));
+        Assert.Equal("B R K  ", string.Join(' ', Only(Lib("A", AtOnce("BR", "X", letterCase: LetterCase.Exact, givesWay: false), Snip("brk", "Y"))).Witness.Steps));
+        Assert.Empty(Find(Lib("A", AtOnce("br", "X", letterCase: LetterCase.Exact, givesWay: false), Snip("Brk", "Y", letterCase: LetterCase.Exact))));
+    }
+
+    [Fact]
+    public void A_witness_has_the_pause_that_it_needs_and_is_typed_with_all_triggers_there()
+    {
+        var waits = Only(Lib("A", AtOnce("br", "upper")), Lib("B", AtOnce("br", "lower"), AtOnce("brk", "long")));
+        Assert.Equal(("b r pause 700", "upper"), (string.Join(' ', waits.Witness.Steps), waits.Witness.Text));
+        var three = Find(Lib("A", Snip("bc", "a"), Snip("bc", "b"), Snip("bc", "c")));
+        Assert.Equal(["a b", "a c", "b c"], three.Select(overlap => $"{overlap.Winner!.Placed.Snippet.Name} {overlap.Loser.Placed.Snippet.Name}"));
+        Assert.All(three, overlap => Assert.Equal("a ", overlap.Witness.Text));
     }
 
     [Fact]
@@ -63,11 +87,11 @@ public sealed class OverlapTests
     {
         string[] words = ["he", "she", "his", "hers"];
         var index = Index([.. words.Select(word => AtOnce(word, word.ToUpperInvariant(), LeftEdge.Any, givesWay: false))]);
-        var engine = new TypingEngine(() => index);
+        var typing = new EveryMatch(index);
         var output = Key.ForText("ushers").Select(key =>
         {
-            var found = new HashSet<ActiveTrigger>();
-            engine.Observe(key, found);
+            var found = new List<ActiveTrigger>();
+            typing.Type(key, found.Add);
             return string.Join(' ', found.Select(trigger => trigger.Trigger.Text).Order(StringComparer.Ordinal));
         });
         Assert.Equal(["", "", "", "he she", "", "hers"], output);
@@ -90,9 +114,10 @@ public sealed class OverlapTests
             foreach (var overlap in reported)
             {
                 var setting = new RehearsalSetting(overlap.Witness.App, FieldKind.Plain, false, new DashSprout.Core.Bodies.RenderContext(), null);
-                var again = Rehearsal.Run(index, [.. overlap.Witness.Keys.Select(key => new RehearsalStep.Press(key)), new RehearsalStep.Pause(TypingEngine.PauseMs)], setting, tracing: false);
+                var again = Rehearsal.Run(index, overlap.Witness.Steps, setting, tracing: false);
                 Assert.NotEmpty(again.Firings);
                 Assert.NotSame(overlap.Loser, again.Firings[0].Trigger);
+                Assert.Equal(overlap.Witness.Text, again.Text);
             }
             var pairs = reported.Select(overlap => (overlap.Winner, overlap.Loser)).ToHashSet();
             foreach (var keys in Texts)
@@ -136,7 +161,7 @@ public sealed class OverlapTests
                 OverlapMap.Of(before).Follow(after).All.Select(Written).Order(StringComparer.Ordinal));
 
             static string Written(Overlap overlap) =>
-                $"{overlap.Kind} {overlap.Winner?.Placed.Id} {overlap.Loser.Placed.Id} {string.Join(' ', overlap.Witness.Keys)} {overlap.Witness.Text}";
+                $"{overlap.Kind} {overlap.Winner?.Placed.Id} {overlap.Loser.Placed.Id} {string.Join(' ', overlap.Witness.Steps)} {overlap.Witness.Text}";
         }, iter: 1_000);
 
     private static readonly Gen<Snippet> Snippets =

@@ -1,4 +1,4 @@
-using DashSprout.Core.Engine;
+using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 
 namespace DashSprout.Core.Tests.Triggers;

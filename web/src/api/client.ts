@@ -13,7 +13,15 @@ export type TriggerDocument = Schemas["TriggerDocument"];
 /** What the table shows of a trigger. */
 export type TriggerSketch = Schemas["TriggerSketch"];
 export type EngineState = Schemas["EngineState"];
-export type Decision = Schemas["TypingContract"]["decision"];
+type Told = Schemas["TypingContract"]["answer"];
+/** The document has no way to say that a described object may be null. */
+export type HostAnswer = Omit<Told, "slip" | "hint" | "trace"> & {
+  slip: Told["slip"] | null;
+  hint: Told["hint"] | null;
+  trace: Told["trace"] | null;
+};
+export type KeyMessage = Schemas["TypingContract"]["key"];
+export type RecalledKey = Schemas["TypingContract"]["recalled"];
 export type Preview = Schemas["TypingContract"]["preview"];
 export type FieldAnswer = Schemas["FieldAnswer"];
 export type DateSettings = Schemas["DateSettings"];
@@ -26,9 +34,10 @@ export type Replayed = Schemas["ReplayAnswer"];
 export type TypingSettings = Schemas["TypingSettings"];
 export type NearestAbbreviation = Schemas["NearestAnswer"];
 export type Found = Schemas["Found"];
-export type SlipMessage = NonNullable<Decision["slip"]>;
-export type Step = Decision["steps"][number];
-export type Trace = NonNullable<Decision["trace"]>;
+export type SlipMessage = NonNullable<HostAnswer["slip"]>;
+export type Step = HostAnswer["steps"][number];
+export type Flow = NonNullable<Step["flow"]>;
+export type Trace = NonNullable<HostAnswer["trace"]>;
 
 /** A problem document (RFC 9457) as the server writes it. */
 export interface Problem {

@@ -52,15 +52,15 @@ export default function DeskView() {
       focusWindow(app);
     };
     const stops = [
-      typingSession.onGoTo((app) => isDeskApp(app) && setArrangement((before) => opened(before, app))),
-      typingSession.onAside(({ kind, text }) => {
+      typingSession.on("goTo", (app) => isDeskApp(app) && setArrangement((before) => opened(before, app))),
+      typingSession.on("aside", ({ kind, text }) => {
         if (kind !== "open") return;
         const app = text.startsWith("app:") ? text.slice(4) : "";
         // An application that stands on the desk comes to the front; everything else is shown where it was opened.
         if (isDeskApp(app)) show(app);
         else setArrangement((before) => opened(before, isAddress(text) ? "web-tabs" : "files"));
       }),
-      typingSession.onRefused(() => void message.warning("This field refuses pasting.")),
+      typingSession.on("refused", () => void message.warning("This field refuses pasting.")),
     ];
     return () => stops.forEach((stop) => stop());
   }, [message, setArrangement]);
@@ -159,14 +159,16 @@ function focusWindow(app: DeskAppId, tries = 3): void {
 
 function KeyLog() {
   const [keys, setKeys] = useState<(Decided & { count: number })[]>([]);
-  useEffect(
-    () =>
-      typingSession.onDecided((decided) => {
-        if (decided.place !== deskPlace || decided.secret) return;
+  useEffect(() => {
+    const stops = [
+      typingSession.look(deskPlace),
+      typingSession.on("decided", (decided) => {
+        if (decided.place !== deskPlace || decided.secret || !decided.answer.trace) return;
         setKeys((before) => [{ ...decided, count: (before[0]?.count ?? 0) + 1 }, ...before.slice(0, mostKeys - 1)]);
       }),
-    [],
-  );
+    ];
+    return () => stops.forEach((stop) => stop());
+  }, []);
   return (
     <section className="side-panel key-log" aria-label="What the engine made of each key">
       <h2>Why</h2>
@@ -175,11 +177,11 @@ function KeyLog() {
       ) : (
         // oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex -- a region that scrolls must be reachable by keyboard
         <ol tabIndex={0} aria-label="Keys, latest first">
-          {keys.map(({ key, decision, count }) => (
-            <li key={count} data-event={decision.trace?.event}>
+          {keys.map(({ key, answer, count }) => (
+            <li key={count} data-event={answer.trace?.event}>
               <kbd>{key === "" ? "–" : keyLabel(key)}</kbd>
-              {decision.trace && <TraceText trace={decision.trace} />}
-              {decision.hint && <span className="soft"> → {decision.hint.firstWords}</span>}
+              {answer.trace && <TraceText trace={answer.trace} />}
+              {answer.hint && <span className="soft"> → {answer.hint.firstWords}</span>}
             </li>
           ))}
         </ol>

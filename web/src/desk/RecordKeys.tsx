@@ -16,13 +16,13 @@ export function RecordKeys() {
     const made = new KeyRecorder();
     recorder.current = made;
     const stops = [
-      typingSession.onFocused((field) => {
+      typingSession.on("focused", (field) => {
         if (field.place !== deskPlace) return;
         if (field.kind === "secret") void message.info("What is typed in this field is not recorded.");
         made.focused(field.app, field.name);
       }),
-      typingSession.onDecided(({ place, secret, key, decision }) => {
-        if (place === deskPlace && !secret) made.decided(key, decision);
+      typingSession.on("decided", ({ place, secret, key, held, answer }) => {
+        if (place === deskPlace && !secret) made.decided(key, held, answer.steps);
       }),
     ];
     return () => stops.forEach((stop) => stop());

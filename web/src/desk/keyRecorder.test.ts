@@ -1,12 +1,8 @@
 import { describe, expect, it } from "vitest";
-import type { Decision, Step } from "../api/client";
 import { KeyRecorder } from "./keyRecorder";
 
-const decision = (kind: string, steps: Step[] = [], keyGraphemes = 0): Decision =>
-  ({ kind, steps, keyGraphemes, pressAgain: false }) as unknown as Decision;
-
 const type = (recorder: KeyRecorder, keys: string[]) => {
-  for (const key of keys) recorder.decided(key, decision("pass-on"));
+  for (const key of keys) recorder.decided(key, false, []);
 };
 
 describe("the key recorder", () => {
@@ -27,12 +23,26 @@ describe("the key recorder", () => {
     const recorder = new KeyRecorder();
     recorder.focused("post", "Letter");
     type(recorder, Array.from("Hi kr"));
-    const grown = decision("deliver", [
-      { kind: "delete", count: 3, plain: null, html: null, key: null },
-      { kind: "put-in", count: 0, plain: "Kind regards ", html: null, key: null },
+    recorder.decided(" ", true, [
+      { kind: "delete", count: 2 },
+      { kind: "put-in", plain: "Kind regards " },
     ]);
-    recorder.decided(" ", { ...grown, keyGraphemes: 1 });
     expect(recorder.parts.at(-1)).toEqual({ kind: "text", text: "Hi Kind regards " });
+  });
+
+  it("keeps held keys once, and what was taken back as it was typed", () => {
+    const recorder = new KeyRecorder();
+    recorder.decided("a", true, [{ kind: "press", key: "a" }]);
+    recorder.decided("br", false, []);
+    recorder.decided("c", true, [
+      { kind: "delete", count: 2 },
+      { kind: "put-in", plain: "berth" },
+    ]);
+    recorder.decided("Ctrl+Alt+Z", true, [
+      { kind: "take-back", count: 5 },
+      { kind: "put-in", plain: "brc" },
+    ]);
+    expect(recorder.parts).toEqual([{ kind: "text", text: "abrc" }]);
   });
 
   it("is empty when nothing but fields was visited", () => {

@@ -1,5 +1,5 @@
-import type { Decision } from "../api/client";
-import { isTyped } from "../typing/keys";
+import type { Step } from "../api/client";
+import { isText, isTyped } from "../typing/keys";
 import { graphemes } from "../typing/graphemes";
 
 /** One thing that was done while keys were recorded. */
@@ -24,16 +24,14 @@ export class KeyRecorder {
     this.moving = false;
   }
 
-  decided(key: string, decision: Decision): void {
-    if (decision.kind === "deliver" || decision.kind === "take-back") {
-      for (const step of decision.steps) {
-        if (step.kind === "delete") this.remove((step.count ?? 0) - decision.keyGraphemes);
-        if (step.kind === "put-in" || step.kind === "set-clipboard") this.type(step.plain ?? "");
-        if (step.kind === "press" && step.key) this.press(step.key);
-      }
-      return;
+  /** A key was decided: one that was not held back is in the field already. */
+  decided(key: string, held: boolean, steps: readonly Step[]): void {
+    if (!held) for (const one of isText(key) ? graphemes(key) : [key]) this.press(one);
+    for (const step of steps) {
+      if (step.kind === "delete" || step.kind === "take-back") this.remove(step.count ?? 0);
+      if (step.kind === "put-in" || step.kind === "set-clipboard") this.type(step.plain ?? "");
+      if (step.kind === "press" && step.key) this.press(step.key);
     }
-    if (decision.kind === "pass-on" || decision.kind === "waits") this.press(key);
   }
 
   get empty(): boolean {

@@ -22,10 +22,7 @@ export async function changeRest({ listening, forMinutes, app }: RestChange): Pr
 export function EngineSwitch() {
   const { message } = App.useApp();
   const { data } = useEngine();
-  useEffect(() => typingSession.onEngine((state) => queryClient.setQueryData(keys.engine, state)), []);
-  useEffect(() => {
-    if (data) typingSession.setChords(data.chords);
-  }, [data]);
+  useEffect(() => typingSession.on("engine", (state) => queryClient.setQueryData(keys.engine, state)), []);
   // A rest that ends by itself is asked about when its time is over.
   useEffect(() => {
     if (data?.until == null) return undefined;

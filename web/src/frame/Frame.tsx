@@ -9,7 +9,6 @@ import { onQuickAdd, openQuickAdd, type QuickAddStart } from "../quick-add/quick
 import { keyLabel } from "../snippet/ruleWords";
 import { ToggleTheme } from "../theme/useTheme";
 import { keyName } from "../typing/keys";
-import "../typing/keyHistory";
 import { pageClipboard } from "../typing/pageClipboard";
 import { typingSession, type OpenQuestion, type OpenSlip } from "../typing/TypingSession";
 import { changeRest, EngineSwitch } from "./EngineSwitch";
@@ -46,15 +45,20 @@ export function Frame() {
     .filter(([, content]) => Boolean(content))
     .map(([name]) => name);
   if (open.some((name) => !used.has(name))) setUsed(new Set([...used, ...open]));
+  const { message, notification } = App.useApp();
   useEffect(() => {
-    const stops = [onQuickAdd(setQuickAdd), typingSession.onSlip(setSlip), typingSession.onQuestion(setQuestion)];
+    const stops = [
+      onQuickAdd(setQuickAdd),
+      typingSession.on("slip", setSlip),
+      typingSession.on("question", setQuestion),
+      typingSession.on("fault", (text) => void message.error({ key: "typing", content: text, duration: 6 })),
+    ];
     return () => stops.forEach((stop) => stop());
-  }, []);
+  }, [message]);
   useEffect(() => {
     const idle = requestIdleCallback(() => void Promise.all(Object.values(overlays).map((load) => load())));
     return () => cancelIdleCallback(idle);
   }, []);
-  const { message, notification } = App.useApp();
   const { data: engine } = useEngine();
   const chords = engine?.settings;
   const listening = engine?.listening ?? true;
@@ -105,7 +109,7 @@ export function Frame() {
 
   useEffect(
     () =>
-      typingSession.onAside(({ kind, text }) => {
+      typingSession.on("aside", ({ kind, text }) => {
         if (kind === "open" && !(text.startsWith("app:") && isDeskApp(text.slice(4)))) addOpened(text);
         // On the desk one sees it open.
         if (kind === "open" && location.pathname === "/desk") return;

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from "react";
-import type { Decision } from "../api/client";
+import type { HostAnswer } from "../api/client";
 import { TraceText } from "../typing/TraceText";
 import { typingSession } from "../typing/TypingSession";
 import { useTypingControl } from "../typing/useTypingField";
@@ -7,12 +7,15 @@ import { useTypingControl } from "../typing/useTypingField";
 /** The typing line that tests triggers on the spot, with the reason for every key. */
 export function ProofLine() {
   const field = useRef<HTMLInputElement>(null);
-  const [decision, setDecision] = useState<Decision>();
+  const [answer, setAnswer] = useState<HostAnswer>();
   useTypingControl(field, { place: "proof-line", app: "proof-line", name: "Proof line", kind: "plain" });
-  useEffect(
-    () => typingSession.onDecided((decided) => decided.place === "proof-line" && setDecision(decided.decision)),
-    [],
-  );
+  useEffect(() => {
+    const stops = [
+      typingSession.look("proof-line"),
+      typingSession.on("decided", (decided) => decided.place === "proof-line" && setAnswer(decided.answer)),
+    ];
+    return () => stops.forEach((stop) => stop());
+  }, []);
   return (
     <section className="proof" aria-label="Proof line">
       <label htmlFor="proof-line">Proof line</label>
@@ -24,10 +27,10 @@ export function ProofLine() {
         spellCheck={false}
       />
       <div className="proof-why" aria-live="polite">
-        {decision?.trace ? (
+        {answer?.trace ? (
           <>
-            <TraceText trace={decision.trace} />
-            {decision.hint && <span className="soft"> → {decision.hint.firstWords}</span>}
+            <TraceText trace={answer.trace} />
+            {answer.hint && <span className="soft"> → {answer.hint.firstWords}</span>}
           </>
         ) : (
           <span className="soft">Each key is explained here: what went off, what waits, and what kept it back.</span>

@@ -1,20 +1,28 @@
 import { useQuery } from "@tanstack/react-query";
 import { Drawer } from "antd";
 import { Link } from "react-router";
-import { api, unwrap, type NearestAbbreviation, type Trace } from "../api/client";
+import { api, unwrap, type NearestAbbreviation, type RecalledKey, type Trace } from "../api/client";
 import { ruleAddress } from "../safety/safetyWords";
 import { appName, keyLabel } from "../snippet/ruleWords";
-import { typedTail, useKeyHistory, type PastKey } from "../typing/keyHistory";
 import { ReasonText, TraceText } from "../typing/TraceText";
+import { typingSession } from "../typing/TypingSession";
+import { typedTail } from "../typing/typedTail";
 
 const shownKeys = 24;
 
 /** Why did nothing happen? The last keys, the nearest abbreviation, and the rule that kept it back. */
 export default function WhyDrawer({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const past = useKeyHistory();
+  // What was typed is explained when somebody asks, and not before.
+  const { data: past, error } = useQuery({
+    queryKey: ["why"],
+    queryFn: () => typingSession.explain(),
+    enabled: open,
+    gcTime: 0,
+  });
   return (
     <Drawer open={open} onClose={onClose} title="Why did nothing happen?" size={520} destroyOnHidden>
-      {past.length === 0 ? (
+      {error && <p className="fault">{error.message}</p>}
+      {past === undefined ? null : past.length === 0 ? (
         <p className="soft">Nothing was typed here yet. Type on the desk or the proof line, then open this again.</p>
       ) : (
         <>
@@ -24,8 +32,8 @@ export default function WhyDrawer({ open, onClose }: { open: boolean; onClose: (
             {past
               .slice(-shownKeys)
               .toReversed()
-              .map((key) => (
-                <li key={key.id}>
+              .map((key, at) => (
+                <li key={at}>
                   <kbd>{keyLabel(key.key)}</kbd> <TraceText trace={key.trace} />
                 </li>
               ))}
@@ -36,7 +44,7 @@ export default function WhyDrawer({ open, onClose }: { open: boolean; onClose: (
   );
 }
 
-function Verdict({ past, onClose }: { past: readonly PastKey[]; onClose: () => void }) {
+function Verdict({ past, onClose }: { past: readonly RecalledKey[]; onClose: () => void }) {
   const blocking = lastObstacle(past);
   const typed = typedTail(past);
   const { data: nearest } = useQuery({
@@ -98,7 +106,7 @@ function Near({ near, app }: { near: NearestAbbreviation; app: string }) {
 }
 
 /** The latest reason that kept something back, among the keys since the last firing. */
-function lastObstacle(past: readonly PastKey[]): Trace["reasons"][number] | undefined {
+function lastObstacle(past: readonly RecalledKey[]): Trace["reasons"][number] | undefined {
   for (const { trace } of past.toReversed()) {
     if (trace.event === "fires") return undefined;
     if (trace.event === "near-miss" || trace.event === "waits" || trace.event === "quiet")

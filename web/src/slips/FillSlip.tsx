@@ -54,9 +54,10 @@ function FillSlip({ slip }: { slip: OpenSlip }) {
       const first = holder.current?.querySelector<HTMLInputElement>("[data-answer]");
       first?.focus();
       if (first && "select" in first) first.select();
+      slip.ready();
     });
     return () => cancelAnimationFrame(frame);
-  }, []);
+  }, [slip]);
 
   const inputs = () => Array.from(holder.current?.querySelectorAll<HTMLElement>("[data-answer]") ?? []);
 

@@ -1,27 +1,26 @@
-import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from "@microsoft/signalr";
-import type { Decision, EngineState, Preview, SlipMessage, Step } from "../api/client";
-import { focusNext, type FieldDriver } from "./FieldDriver";
-import { isTyped, keyName } from "./keys";
+import type { EngineState, HostAnswer, Preview, RecalledKey, SlipMessage, Step } from "../api/client";
+import type { FieldDriver } from "./FieldDriver";
+import { HostLink } from "./HostLink";
+import { idle, step, type Effect, type Happening, type Hosting, type Place, type Question, type Work } from "./hosting";
+import { keyName } from "./keys";
 import { pageClipboard } from "./pageClipboard";
+import { pressKey } from "./pressKey";
+import { typeIntoSlip } from "./typeIntoSlip";
 
 /** A field that the engine listens to. */
-export interface Field {
-  /** The place whose engine decides: fields of one place share what was typed last. */
-  place: string;
-  app: string;
-  /** What the field is called in its application. */
-  name: string;
-  kind: "rich" | "plain" | "markdown" | "single-line" | "secret";
+export interface Field extends Place {
   driver: FieldDriver;
 }
 
+/** What came of a key. */
 export interface Decided {
   place: string;
   app: string;
   /** Whether the field hides what is typed; such keys are not to be shown or kept. */
   secret: boolean;
   key: string;
-  decision: Decision;
+  held: boolean;
+  answer: HostAnswer;
 }
 
 /** A slip that waits to be filled in or left. */
@@ -30,13 +29,14 @@ export interface OpenSlip {
   message: SlipMessage;
   /** What the snippet comes to with some answers. */
   preview: (answers: Record<string, string>) => Promise<Preview>;
+  /** Its first field has the focus: what was typed meanwhile goes there. */
+  ready: () => void;
   fill: (answers: Record<string, string>) => void;
   leave: () => void;
 }
 
 /** Something that is to be opened for the first time; it waits for a yes or no. */
 export interface OpenQuestion {
-  snippet: string;
   targets: readonly string[];
   answer: (yes: boolean) => void;
 }
@@ -44,72 +44,74 @@ export interface OpenQuestion {
 /** Something a delivery does beside the field. */
 export type Aside = { kind: "open" | "notice"; text: string };
 
-type Work =
-  | { kind: "key"; field: Field; key: string; held: boolean; capsLock: boolean; atMs: number }
-  | { kind: "focus"; field: Field }
-  | { kind: "choose"; field: Field; snippetId: number; selection: string }
-  | { kind: "click"; field: Field }
-  | { kind: "paste"; field: Field }
-  | { kind: "tick"; field: Field; atMs: number };
+/** What the session tells, by name. */
+interface Told {
+  decided: Decided;
+  engine: EngineState;
+  slip: OpenSlip | undefined;
+  question: OpenQuestion | undefined;
+  aside: Aside;
+  /** Which field got the focus, in order with the keys. */
+  focused: Field;
+  /** An application that is to come to the front. */
+  goTo: string;
+  /** A field that has refused to be pasted into. */
+  refused: Field;
+  /** Something that went wrong, in words for the user. */
+  fault: string;
+}
 
-const pauseMs = 700;
 const goToMs = 2000;
-const longestClipboard = 60_000;
-/** Keys and chords that edit the field; while a decision is pending they wait their turn like any key. */
-const edits = new Set(["Delete", "Ctrl+A", "Ctrl+C", "Ctrl+X", "Ctrl+Z", "Ctrl+Y", "Ctrl+B", "Ctrl+I", "Ctrl+U"]);
-/** What the browser itself does on these; it does it where the focus is. */
-const commands: Record<string, string> = {
-  "Ctrl+C": "copy",
-  "Ctrl+X": "cut",
-  "Ctrl+Z": "undo",
-  "Ctrl+Y": "redo",
-};
-const movesCaret = new Set(["ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown", "Home", "End", "PageUp", "PageDown"]);
+const now = () => Math.round(performance.now());
+const noAnswer = "The program does not answer. Typing goes on, but nothing goes off until it is back.";
 
 /**
- * Carries keys to the engine and its decisions to the fields. While nothing is being decided, a typed key goes into its
- * field as the browser does it and the engine is asked at the same time. While a decision is pending, keys are held back and
- * come in behind it, in order; none is lost.
+ * Ties the page's fields to the host: browser events go into the reducer of `hosting.ts`, and what it wants done is done here. It
+ * has no rules of its own.
  */
 export class TypingSession {
-  private readonly connection: HubConnection;
-  private readonly queue: Work[] = [];
-  private readonly listeners = new Set<(decided: Decided) => void>();
-  private readonly stateListeners = new Set<(state: EngineState) => void>();
-  private readonly slipListeners = new Set<(slip: OpenSlip | undefined) => void>();
-  private readonly asideListeners = new Set<(aside: Aside) => void>();
-  private readonly questionListeners = new Set<(question: OpenQuestion | undefined) => void>();
-  private readonly focusListeners = new Set<(field: Field) => void>();
-  private readonly goToListeners = new Set<(app: string) => void>();
-  private readonly refusedListeners = new Set<(field: Field) => void>();
+  private readonly link: HostLink;
+  private state: Hosting<Field> = idle;
+  private readonly effects: Effect<Field>[] = [];
+  private acting = false;
+  private readonly listeners: { [Name in keyof Told]: Set<(told: Told[Name]) => void> } = {
+    decided: new Set(),
+    engine: new Set(),
+    slip: new Set(),
+    question: new Set(),
+    aside: new Set(),
+    focused: new Set(),
+    goTo: new Set(),
+    refused: new Set(),
+    fault: new Set(),
+  };
   private readonly attachListeners = new Set<() => void>();
+  private readonly settleListeners = new Set<() => void>();
   private readonly fields = new Map<Element, Field>();
+  private readonly lookers = new Map<string, number>();
   private lastFocused: Field | undefined;
   private slips = 0;
-  private chords = new Set<string>();
-  private busy = false;
+  /** Whether a field is being written to from here. */
   private applying = false;
-  private refocusing = false;
   /** Whether a key is being carried out that may move the focus. */
   private moving = false;
-  /** Whether a slip or a question is open. */
-  private asking = false;
-  private hint = false;
-  private waiting = false;
-  private timer: ReturnType<typeof setTimeout> | undefined;
+  private refocusing = false;
+  private stop = new AbortController();
+  private closing: Promise<void> = Promise.resolve();
+  private readonly timers = new Map<string, ReturnType<typeof setTimeout>>();
 
   constructor() {
-    this.connection = new HubConnectionBuilder()
-      .withUrl("/hub/typing")
-      .withAutomaticReconnect({ nextRetryDelayInMilliseconds: () => 1000 })
-      .configureLogging(LogLevel.None)
-      .build();
-    this.connection.on("engine", (state: EngineState) => {
-      this.setChords(state.chords);
-      for (const listener of this.stateListeners) listener(state);
+    this.link = new HostLink({
+      connected: () => this.connected(),
+      lost: () => this.happen({ type: "lost" }),
+      engine: (state) => {
+        this.tell("engine", state);
+        // Resting or listening, other chords are the engine's: the answer says which.
+        if (this.lastField) this.happen({ type: "changed", field: this.lastField });
+      },
     });
     pageClipboard.watch(() => this.tellClipboard());
-    void this.start();
+    document.addEventListener("keydown", (event) => this.keyWhileOpening(event), { capture: true });
   }
 
   /** The field that had the focus last and is still there. */
@@ -117,70 +119,39 @@ export class TypingSession {
     return this.lastFocused && this.fields.has(this.lastFocused.driver.element) ? this.lastFocused : undefined;
   }
 
+  /** Tells a listener; returns the way to stop it. */
+  on<Name extends keyof Told>(name: Name, listener: (told: Told[Name]) => void): () => void {
+    const all = this.listeners[name];
+    all.add(listener);
+    return () => all.delete(listener);
+  }
+
   /** Waits until nothing is being decided or put in any more; not for an answer to a slip or question. */
-  async settled(): Promise<void> {
-    while (this.busy && !this.asking) await new Promise((resolve) => setTimeout(resolve, 4));
+  settled(): Promise<void> {
+    if (this.isSettled) return Promise.resolve();
+    return new Promise((resolve) => this.settleListeners.add(resolve));
   }
 
   /** Gives the focus back to the field that had it last, once a dialog over it is gone; not while a question is open. */
   returnFocus(): void {
-    if (!this.asking) this.lastField?.driver.element.focus();
+    if (this.state.busy !== "asking") this.lastField?.driver.element.focus();
   }
 
-  /** Puts a snippet in that was chosen by hand, in the field that had the focus last. */
+  /** Puts a snippet in that was chosen by hand. */
   choose(field: Field, snippetId: number, selection: string): void {
-    this.add({ kind: "choose", field, snippetId, selection });
+    this.happen({ type: "choose", field, snippetId, selection });
   }
 
-  /** Tells a listener what waits for a yes before it is opened; undefined when nothing does any more. */
-  onQuestion(listener: (question: OpenQuestion | undefined) => void): () => void {
-    this.questionListeners.add(listener);
-    return () => this.questionListeners.delete(listener);
+  /** Has the reasons made for what is typed in a place, until the returned function is called. */
+  look(place: string): () => void {
+    this.setLookers(place, 1);
+    return () => this.setLookers(place, -1);
   }
 
-  /** Tells a listener, in order with the keys, which field got the focus. */
-  onFocused(listener: (field: Field) => void): () => void {
-    this.focusListeners.add(listener);
-    return () => this.focusListeners.delete(listener);
-  }
-
-  /** Tells a listener that an application is to come to the front. */
-  onGoTo(listener: (app: string) => void): () => void {
-    this.goToListeners.add(listener);
-    return () => this.goToListeners.delete(listener);
-  }
-
-  /** Tells a listener that a field has refused to be pasted into. */
-  onRefused(listener: (field: Field) => void): () => void {
-    this.refusedListeners.add(listener);
-    return () => this.refusedListeners.delete(listener);
-  }
-
-  /** Tells a listener of each decision; returns the way to stop it. */
-  onDecided(listener: (decided: Decided) => void): () => void {
-    this.listeners.add(listener);
-    return () => this.listeners.delete(listener);
-  }
-
-  onEngine(listener: (state: EngineState) => void): () => void {
-    this.stateListeners.add(listener);
-    return () => this.stateListeners.delete(listener);
-  }
-
-  /** Tells a listener which slip is open; undefined when none is any more. */
-  onSlip(listener: (slip: OpenSlip | undefined) => void): () => void {
-    this.slipListeners.add(listener);
-    return () => this.slipListeners.delete(listener);
-  }
-
-  onAside(listener: (aside: Aside) => void): () => void {
-    this.asideListeners.add(listener);
-    return () => this.asideListeners.delete(listener);
-  }
-
-  /** The chords that the engine answers to; they are kept from the browser. */
-  setChords(chords: readonly string[]): void {
-    this.chords = new Set(chords);
+  /** What was done with the last keys in the place where one types, and why. */
+  async explain(): Promise<readonly RecalledKey[]> {
+    const place = this.lastField?.place;
+    return place === undefined || !this.link.connected ? [] : this.link.explain(place);
   }
 
   /** Listens to a field until the returned function is called. */
@@ -193,24 +164,20 @@ export class TypingSession {
     element.addEventListener("keydown", (event) => this.keyDown(field, event), options);
     element.addEventListener("focus", () => this.focused(field), options);
     element.addEventListener("paste", (event) => this.pasted(field, event), options);
-    element.addEventListener("mousedown", () => this.add({ kind: "click", field }), options);
+    element.addEventListener("mousedown", () => this.happen({ type: "changed", field }), options);
+    element.addEventListener("compositionstart", () => this.happen({ type: "composing", field }), options);
+    // Behind the editor's own listener, so that the text is in its document by then.
     element.addEventListener(
       "compositionend",
-      (event) => {
-        // A composed text is in the field already; the engine sees its graphemes one by one.
-        for (const key of Array.from(event.data)) this.addKey(field, key, false, false);
-      },
-      options,
+      (event) => this.happen({ type: "composed", field, text: event.data, atMs: now() }),
+      { signal: stop.signal },
     );
     // What comes in past the keyboard (paste, drop, undo) starts the tail anew.
     element.addEventListener(
       "beforeinput",
-      (event) => {
-        const { inputType } = event;
-        const ours =
-          this.applying ||
-          /^(insertText|insertLineBreak|insertParagraph|deleteContent|insertComposition)/.test(inputType);
-        if (!ours) this.add({ kind: "click", field });
+      ({ inputType }) => {
+        const typed = /^(insertText|insertLineBreak|insertParagraph|deleteContent|deleteWord|insertComposition)/;
+        if (!this.applying && !typed.test(inputType)) this.happen({ type: "changed", field });
       },
       options,
     );
@@ -221,324 +188,297 @@ export class TypingSession {
     };
   }
 
+  // ---- what happens --------------------------------------------------------------------------------------------
+
+  private happen(what: Happening<Field>): boolean {
+    const next = step(this.state, what);
+    this.state = next.state;
+    this.effects.push(...next.effects);
+    this.act();
+    return next.hold;
+  }
+
+  private connected(): void {
+    for (const [place, count] of this.lookers) if (count > 0) this.send(this.link.look(place, true));
+    this.tellClipboard();
+    const last = this.lastField;
+    this.happen({ type: "connected", focused: last ? [last] : [] });
+  }
+
   private focused(field: Field): void {
     this.lastFocused = field;
-    if (this.refocusing) return;
-    if (!this.moving) {
-      this.add({ kind: "focus", field });
-      return;
-    }
-    // A key that was carried out late moved the focus: what was typed behind it was meant for the new field.
-    for (const work of this.queue) if (work.kind === "key" && work.held) work.field = field;
-    this.queue.unshift({ kind: "focus", field });
-  }
-
-  /** What is pasted is the page's clipboard, which may hold something newer than the system's. */
-  private pasted(field: Field, event: ClipboardEvent): void {
-    const plain = event.clipboardData?.getData("text/plain") ?? "";
-    const html = event.clipboardData?.getData("text/html");
-    const newer = pageClipboard.differsFrom(plain, html === "" ? undefined : html);
-    if (field.kind === "secret") {
-      event.preventDefault();
-      event.stopImmediatePropagation();
-      for (const listener of this.refusedListeners) listener(field);
-      return;
-    }
-    // While something is pending, a paste waits its turn.
-    if (!newer && !this.busy) return;
-    event.preventDefault();
-    event.stopImmediatePropagation();
-    this.add({ kind: "paste", field });
-  }
-
-  private paste(field: Field): void {
-    if (field.kind === "secret") return;
-    const { plain, html } = pageClipboard.current;
-    field.driver.putIn(plain, field.kind === "rich" ? html : undefined);
-  }
-
-  /** A snippet may hold what is on the clipboard, so every place is told. */
-  private tellClipboard(): void {
-    if (!this.connected) return;
-    const text = pageClipboard.current.plain.slice(0, longestClipboard);
-    for (const place of new Set(Array.from(this.fields.values(), (field) => field.place)))
-      void this.connection.invoke("Clipboard", place, text).catch(() => undefined);
-  }
-
-  private async start(): Promise<void> {
-    try {
-      await this.connection.start();
-    } catch {
-      setTimeout(() => void this.start(), 1000);
-    }
-  }
-
-  private get connected(): boolean {
-    return this.connection.state === HubConnectionState.Connected;
+    if (!this.refocusing) this.happen({ type: "focus", field, byKey: this.moving });
   }
 
   private keyDown(field: Field, event: KeyboardEvent): void {
     if (!event.isTrusted && this.applying) return;
     const key = keyName(event);
     if (key === undefined) return;
-    const pending = this.busy || this.queue.length > 0;
-    if (!this.connected && !pending) return;
-    const acts = key === "Enter" || key === "Tab" || key === "Escape";
-    const hold =
-      this.chords.has(key) ||
-      (pending && this.canApply(key)) ||
-      (acts && this.hint) ||
-      (this.waiting && !isTyped(key) && this.canApply(key));
-    if (hold) {
-      event.preventDefault();
-      event.stopImmediatePropagation();
+    const capsLock = event.getModifierState("CapsLock");
+    if (this.happen({ type: "key", field, key, capsLock, atMs: now() })) withhold(event);
+  }
+
+  /** A slip that is opening does not have the focus yet: what is typed already is meant for it. */
+  private keyWhileOpening(event: KeyboardEvent): void {
+    if (!this.state.slipOpening || !event.isTrusted || this.fields.has(event.target as Element)) return;
+    const field = this.state.question?.field;
+    const key = keyName(event);
+    if (!field || key === undefined) return;
+    if (this.happen({ type: "key", field, key, capsLock: false, atMs: now() })) withhold(event);
+  }
+
+  /** What is pasted is the page's clipboard, which may hold something newer than the system's. */
+  private pasted(field: Field, event: ClipboardEvent): void {
+    if (field.kind === "secret") {
+      withhold(event);
+      this.tell("refused", field);
+      return;
     }
-    this.addKey(field, key, hold, event.getModifierState("CapsLock"));
+    const plain = event.clipboardData?.getData("text/plain") ?? "";
+    const html = event.clipboardData?.getData("text/html");
+    if (plain === "" && (event.clipboardData?.files.length ?? 0) > 0) {
+      // A picture: what the page had on its clipboard before is older, and the field takes the picture itself.
+      pageClipboard.superseded();
+      this.happen({ type: "changed", field });
+      return;
+    }
+    const newer = pageClipboard.differsFrom(plain, html === "" ? undefined : html);
+    // While something is pending, a paste waits its turn.
+    if (!newer && this.isSettled) return;
+    withhold(event);
+    this.happen({ type: "paste", field });
   }
 
-  /** Whether this session can do itself what the key does; other keys stay with the browser. */
-  private canApply(key: string): boolean {
-    return (
-      isTyped(key) ||
-      this.chords.has(key) ||
-      movesCaret.has(key) ||
-      edits.has(key) ||
-      ["Enter", "Tab", "Escape", "Backspace", "Shift+Enter", "Shift+Tab"].includes(key)
-    );
+  // ---- what is to be done --------------------------------------------------------------------------------------
+
+  /** Does what is to be done in order, also what comes while something is being done. */
+  private act(): void {
+    if (this.acting) return;
+    this.acting = true;
+    for (let effect = this.effects.shift(); effect; effect = this.effects.shift()) this.one(effect);
+    this.acting = false;
+    if (!this.isSettled) return;
+    const waiting = Array.from(this.settleListeners);
+    this.settleListeners.clear();
+    for (const resolve of waiting) resolve();
   }
 
-  private addKey(field: Field, key: string, held: boolean, capsLock: boolean): void {
-    this.add({ kind: "key", field, key, held, capsLock, atMs: Math.round(performance.now()) });
+  private one(effect: Effect<Field>): void {
+    switch (effect.do) {
+      case "send":
+        void this.ask(effect.works);
+        return;
+      case "carry":
+        void this.carry(effect.field, effect.steps);
+        return;
+      case "stop":
+        this.stop.abort();
+        return;
+      case "paste":
+        this.applied(() => paste(effect.field));
+        return;
+      case "take-out":
+        this.applied(() => effect.field.driver.deleteBack(effect.count));
+        return;
+      case "ask":
+        this.askUser(effect.field, effect.question);
+        return;
+      case "close-question":
+        this.tell("slip", undefined);
+        this.tell("question", undefined);
+        if (this.lastFocused) this.closing = this.refocus(this.lastFocused);
+        return;
+      case "type-into-slip":
+        this.applied(() => typeIntoSlip(effect.keys));
+        return;
+      case "wake":
+        this.wake(effect.field, effect.atMs);
+        return;
+      case "tell":
+        this.tellDecided(effect.work, effect.answer);
+        return;
+      case "say":
+        this.tell("fault", effect.text);
+    }
   }
 
-  private add(work: Work): void {
-    this.queue.push(work);
-    if (!this.busy) void this.drain();
-  }
-
-  private async drain(): Promise<void> {
-    this.busy = true;
-    for (let work = this.queue.shift(); work; work = this.queue.shift()) await this.carryOut(work);
-    this.busy = false;
-  }
-
-  private async carryOut(work: Work): Promise<void> {
-    const { field } = work;
-    const { place } = field;
+  private async ask(works: readonly Work<Field>[]): Promise<void> {
+    if (works[0]?.kind === "focus") this.tell("focused", works[0].field);
     try {
-      switch (work.kind) {
-        case "focus":
-          for (const listener of this.focusListeners) listener(field);
-          this.rest();
-          await this.connection.invoke("Focus", { place, app: field.app, field: field.kind });
-          if (pageClipboard.current.plain !== "")
-            await this.connection.invoke("Clipboard", place, pageClipboard.current.plain.slice(0, longestClipboard));
-          return;
-        case "choose":
-          await this.apply(
-            field,
-            "",
-            false,
-            await this.connection.invoke<Decision>("Choose", place, work.snippetId, work.selection),
-          );
-          return;
-        case "paste":
-          this.applying = true;
-          this.paste(field);
-          this.applying = false;
-          this.rest();
-          await this.connection.invoke("Click", place);
-          return;
-        case "click":
-          this.rest();
-          await this.connection.invoke("Click", place);
-          return;
-        case "tick":
-          await this.apply(work.field, "", false, await this.connection.invoke<Decision>("Tick", place, work.atMs));
-          return;
-        case "key":
-          await this.press(work);
-      }
-    } catch {
-      // The engine is away: what was held back goes in as typed.
-      if (work.kind === "key" && work.held) this.pressInField(field, work.key);
+      this.happen({ type: "answered", answers: await this.link.ask(works) });
+    } catch (error) {
+      this.happen({ type: "failed", text: this.link.connected ? (error as Error).message : noAnswer });
     }
   }
 
-  private async press(work: Extract<Work, { kind: "key" }>): Promise<void> {
-    const { field, key, held, capsLock, atMs } = work;
-    const selection = this.chords.has(key) ? field.driver.selectedText() : "";
-    const message = { place: field.place, key, capsLock, atMs, selection };
-    const decision = await this.connection.invoke<Decision>("Press", message);
-    await this.apply(field, key, held, decision);
-    if (decision.pressAgain && held) await this.press(work);
-  }
-
-  private async apply(field: Field, key: string, held: boolean, decision: Decision): Promise<void> {
-    this.rest();
-    this.hint = decision.hint !== null;
-    if (decision.trace)
-      for (const listener of this.listeners)
-        listener({ place: field.place, app: field.app, secret: field.kind === "secret", key, decision });
-    switch (decision.kind) {
-      case "deliver":
-      case "take-back":
-        await this.deliver(field, decision.steps, held ? decision.keyGraphemes : 0);
-        return;
-      case "slip":
-        await this.askSlip(field, key, held, decision);
-        return;
-      case "confirm-open":
-        await this.askToOpen(field, key, held, decision);
-        return;
-      case "waits":
-        this.waiting = true;
-        this.timer = setTimeout(
-          () => this.add({ kind: "tick", field, atMs: Math.round(performance.now()) }),
-          pauseMs + 5,
-        );
+  /** Carries steps out; once a key was pressed or another field named, they go on in the field that has the focus then. */
+  private async carry(field: Field, steps: readonly Step[]): Promise<void> {
+    if (steps.some((one) => one.kind === "wait" || one.kind === "go-to")) this.stop = new AbortController();
+    await this.closing;
+    let current = field;
+    for (const one of steps) {
+      if (this.stop.signal.aborted) break;
+      if (one.kind === "wait") await this.wait(one.count ?? 0);
+      else if (one.kind === "go-to") await this.goTo(one.plain ?? "", one.key ?? "");
+      else this.applied(() => this.carryStep(current, one));
+      if ((one.kind === "press" || one.kind === "go-to") && document.activeElement)
+        current = this.fields.get(document.activeElement) ?? current;
     }
-    if (held && !decision.pressAgain) this.pressInField(field, key);
+    pageClipboard.endDelivery(steps.some((one) => one.kind === "restore-clipboard"));
+    const stopped = this.stop.signal.aborted;
+    if (stopped) this.stop = new AbortController();
+    this.happen({ type: "carried", stopped });
   }
 
-  /** Shows the slip and waits for it; keys typed elsewhere meanwhile come in behind it. */
-  private async askSlip(field: Field, key: string, held: boolean, decision: Decision): Promise<void> {
+  private carryStep(field: Field, { kind, count = 0, plain, flow, key }: Step): void {
+    const { driver } = field;
+    const text = plain ?? "";
+    const rich = flow ?? undefined;
+    if (kind === "delete") driver.deleteBack(count);
+    if (kind === "remember") driver.remember();
+    if (kind === "put-in") driver.putIn(text, rich);
+    if (kind === "take-back") driver.takeBack(count);
+    if (kind === "set-clipboard") pageClipboard.setForDelivery(text, rich);
+    if (kind === "paste") paste(field);
+    if (kind === "move-back") driver.moveBack(count);
+    if (kind === "select-back") driver.selectBack(count);
+    if (kind === "press" && key) this.pressed(() => pressKey(driver, key));
+    if (kind === "open" || kind === "notice") this.tell("aside", { kind, text });
+  }
+
+  private wait(ms: number): Promise<void> {
+    const { signal } = this.stop;
+    return new Promise((resolve) => {
+      const timer = setTimeout(resolve, ms);
+      signal.addEventListener("abort", () => {
+        clearTimeout(timer);
+        resolve();
+      });
+    });
+  }
+
+  /** Gives the focus to a field by name; its window may have to be opened first. */
+  private async goTo(app: string, name: string): Promise<void> {
+    const find = () => Array.from(this.fields.values()).find((field) => field.app === app && field.name === name);
+    this.tell("goTo", app);
+    if (!find())
+      await new Promise<void>((resolve) => {
+        const { attachListeners } = this;
+        const done = () => {
+          clearTimeout(timer);
+          attachListeners.delete(look);
+          resolve();
+        };
+        const look = () => find() && done();
+        const timer = setTimeout(done, goToMs);
+        attachListeners.add(look);
+        this.stop.signal.addEventListener("abort", done);
+      });
+    const found = find();
+    if (found) this.pressed(() => found.driver.element.focus());
+    else this.tell("fault", `There is no field “${name}” to go on in. Open its application, then try again.`);
+  }
+
+  private askUser(field: Field, question: Question): void {
     const { place } = field;
-    const message = decision.slip;
-    if (!message) return;
-    this.asking = true;
-    const answers = await new Promise<Record<string, string> | undefined>((resolve) => {
-      const slip: OpenSlip = {
-        id: ++this.slips,
-        message,
-        preview: (given) => this.connection.invoke<Preview>("PreviewSlip", place, given),
-        fill: resolve,
-        leave: () => resolve(undefined),
-      };
-      for (const listener of this.slipListeners) listener(slip);
-    });
-    for (const listener of this.slipListeners) listener(undefined);
-    await this.refocus(field);
-    if (answers === undefined) {
-      await this.leave(field, key, held, decision);
+    const reply = (answer: Promise<HostAnswer>) =>
+      void answer.then(
+        (told) => this.happen({ type: "replied", answer: told }),
+        (error: unknown) => this.happen({ type: "failed", text: this.link.connected ? String(error) : noAnswer }),
+      );
+    if (question.kind === "open") {
+      const answer = (yes: boolean) => reply(yes ? this.link.confirmOpen(place) : this.link.leave(place));
+      this.tell("question", { targets: question.targets, answer });
       return;
     }
-    const filled = await this.connection.invoke<Decision>("FillSlip", place, answers);
-    await this.apply(field, key, held, filled);
-  }
-
-  /** Shows what would be opened, and opens it only after a yes. */
-  private async askToOpen(field: Field, key: string, held: boolean, decision: Decision): Promise<void> {
-    this.asking = true;
-    const yes = await new Promise<boolean>((resolve) => {
-      const question: OpenQuestion = { snippet: "", targets: decision.opens ?? [], answer: resolve };
-      for (const listener of this.questionListeners) listener(question);
+    this.tell("slip", {
+      id: ++this.slips,
+      message: question.slip,
+      preview: (given) => this.link.previewSlip(place, given),
+      ready: () => this.happen({ type: "slip-ready" }),
+      fill: (given) => reply(this.link.fillSlip(place, given)),
+      leave: () => reply(this.link.leave(place)),
     });
-    for (const listener of this.questionListeners) listener(undefined);
-    await this.refocus(field);
-    if (!yes) {
-      await this.leave(field, key, held, decision);
-      return;
-    }
-    await this.apply(field, key, held, await this.connection.invoke<Decision>("ConfirmOpen", field.place));
   }
 
   /** Gives the focus back to a field once what lay over it is gone. */
   private async refocus(field: Field): Promise<void> {
-    this.asking = false;
     await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
     this.refocusing = true;
     field.driver.element.focus();
     this.refocusing = false;
   }
 
-  private async leave(field: Field, key: string, held: boolean, decision: Decision): Promise<void> {
-    await this.connection.invoke("LeaveSlip", field.place);
-    if (held && !decision.pressAgain && !this.chords.has(key)) this.pressInField(field, key);
+  private wake(field: Field, atMs: number | null): void {
+    clearTimeout(this.timers.get(field.place));
+    this.timers.delete(field.place);
+    if (atMs === null) return;
+    const timer = setTimeout(() => this.happen({ type: "time", field, atMs: now() }), Math.max(atMs - now(), 0) + 1);
+    this.timers.set(field.place, timer);
   }
 
-  private rest(): void {
-    this.hint = false;
-    this.waiting = false;
-    clearTimeout(this.timer);
+  private tellDecided(work: Work<Field>, answer: HostAnswer): void {
+    if (work.kind === "click" || work.kind === "focus") return;
+    const { place, app, kind } = work.field;
+    const key = work.kind === "key" ? work.key : "";
+    const held = work.kind === "key" && work.held;
+    this.tell("decided", { place, app, secret: kind === "secret", key, held, answer });
   }
 
-  /** Carries the steps out; once a key was pressed or another field named, they go on in the field that has the focus then. */
-  private async deliver(field: Field, steps: Step[], heldBack: number): Promise<void> {
-    let current = field;
-    for (const step of steps) {
-      await this.carryStep(current, step, heldBack);
-      if ((step.kind === "press" || step.kind === "go-to") && document.activeElement)
-        current = this.fields.get(document.activeElement) ?? current;
-    }
-    pageClipboard.endDelivery(steps.some((step) => step.kind === "restore-clipboard"));
+  private tell<Name extends keyof Told>(name: Name, told: Told[Name]): void {
+    for (const listener of this.listeners[name]) listener(told);
   }
 
-  private async carryStep(field: Field, step: Step, heldBack: number): Promise<void> {
-    const { driver } = field;
-    const count = step.count ?? 0;
-    const text = step.plain ?? "";
+  /** A snippet may hold what is on the clipboard, so every place is told. */
+  private tellClipboard(): void {
+    if (!this.link.connected) return;
+    for (const place of new Set(Array.from(this.fields.values(), (field) => field.place)))
+      this.send(this.link.tellClipboard(place, pageClipboard.current.plain));
+  }
+
+  private setLookers(place: string, more: number): void {
+    const before = this.lookers.get(place) ?? 0;
+    this.lookers.set(place, before + more);
+    if (this.link.connected && before > 0 !== before + more > 0) this.send(this.link.look(place, before + more > 0));
+  }
+
+  private send(message: Promise<unknown>): void {
+    message.catch((error: unknown) => {
+      // A link that was lost meanwhile tells all this again when it is found.
+      if (this.link.connected) this.tell("fault", (error as Error).message);
+    });
+  }
+
+  private applied(act: () => void): void {
+    const before = this.applying;
     this.applying = true;
-    if (step.kind === "delete") driver.deleteBack(count - heldBack);
-    if (step.kind === "put-in") driver.putIn(text, step.html ?? undefined);
-    if (step.kind === "set-clipboard") pageClipboard.setForDelivery(text, step.html ?? undefined);
-    if (step.kind === "paste") this.paste(field);
-    if (step.kind === "move-back") driver.moveBack(count);
-    if (step.kind === "select-back") driver.selectBack(count);
-    this.applying = false;
-    if (step.kind === "press" && step.key) this.pressInField(field, step.key);
-    if (step.kind === "wait") await new Promise((resolve) => setTimeout(resolve, count));
-    if (step.kind === "go-to") await this.goTo(text, step.key ?? "");
-    if (step.kind === "open" || step.kind === "notice")
-      for (const listener of this.asideListeners) listener({ kind: step.kind, text });
+    act();
+    this.applying = before;
   }
 
-  /** Gives the focus to a field by name; its window may have to be opened first. */
-  private async goTo(app: string, name: string): Promise<void> {
-    const find = () => Array.from(this.fields.values()).find((field) => field.app === app && field.name === name);
-    for (const listener of this.goToListeners) listener(app);
-    if (!find())
-      await new Promise<void>((resolve) => {
-        const timer = setTimeout(done, goToMs);
-        const look = () => find() && done();
-        const { attachListeners } = this;
-        attachListeners.add(look);
-        function done() {
-          clearTimeout(timer);
-          attachListeners.delete(look);
-          resolve();
-        }
-      });
-    find()?.driver.element.focus();
-  }
-
-  /** Does in the field what the browser does on a key that it is not asked about. */
-  private pressInField({ driver }: Field, key: string): void {
-    const wasApplying = this.applying;
-    this.applying = true;
+  private pressed(act: () => void): void {
+    const before = this.moving;
     this.moving = true;
-    const shift = key.startsWith("Shift+");
-    const ctrl = key.startsWith("Ctrl+") && edits.has(key);
-    const name = ctrl ? key.slice("Ctrl+".length).toLowerCase() : shift ? key.slice("Shift+".length) : key;
-    if (isTyped(key)) {
-      driver.putIn(key, undefined);
-    } else {
-      const options = { key: name, shiftKey: shift, ctrlKey: ctrl, bubbles: true, cancelable: true };
-      const goesOn = driver.element.dispatchEvent(new KeyboardEvent("keydown", options));
-      if (goesOn) {
-        if (name === "Enter" && driver.element.tagName !== "INPUT") driver.putIn("\n", undefined);
-        if (name === "Tab") focusNext(driver.element, shift);
-        if (name === "Backspace") driver.deleteBack(1);
-        if (movesCaret.has(name)) driver.move(name);
-        if (name === "Delete") driver.deleteForward();
-        if (key === "Ctrl+A") driver.selectAll();
-        const command = commands[key];
-        if (command !== undefined && document.activeElement === driver.element) document.execCommand(command);
-      }
-    }
-    this.moving = false;
-    this.applying = wasApplying;
+    this.applied(act);
+    this.moving = before;
   }
+
+  private get isSettled(): boolean {
+    const { busy, queue, connected } = this.state;
+    return busy === "asking" || (busy === "no" && (queue.length === 0 || !connected));
+  }
+}
+
+function paste({ driver, kind }: Field): void {
+  if (kind === "secret") return;
+  const { plain, html, flow } = pageClipboard.current;
+  if (kind === "rich" && flow) driver.putIn(plain, flow);
+  else driver.paste(plain, kind === "rich" ? html : undefined);
+}
+
+function withhold(event: Event): void {
+  event.preventDefault();
+  event.stopImmediatePropagation();
 }
 
 /** The page's one session. */

@@ -1,83 +1,97 @@
 import type { Editor } from "@tiptap/core";
-import { DOMParser, type ResolvedPos } from "@tiptap/pm/model";
-import { joinForward } from "@tiptap/pm/commands";
-import { AllSelection, Selection, TextSelection } from "@tiptap/pm/state";
-import type { FieldDriver } from "./FieldDriver";
+import { joinForward, selectNodeForward } from "@tiptap/pm/commands";
+import { DOMParser, type Node } from "@tiptap/pm/model";
+import { AllSelection, TextSelection, type Selection } from "@tiptap/pm/state";
 import { shownHtml } from "../bodies/marks";
+import { stepsBack } from "./caretSteps";
+import { insertFlow } from "./editorFlow";
+import type { FieldDriver } from "./FieldDriver";
 import { graphemes } from "./graphemes";
 
-/** Writes to a TipTap editor; a paragraph's end or a line break counts as one grapheme. */
+/** Writes to a TipTap editor. */
 export function editorDriver(editor: Editor): FieldDriver {
   const { view } = editor;
+  let remembered: { doc: Node; selection: Selection } | undefined;
+  const remove = (from: number, to: number) => {
+    if (from < to) view.dispatch(view.state.tr.delete(from, to).scrollIntoView());
+  };
+  const select = (anchor: number, head: number) => {
+    const { state } = view;
+    view.dispatch(state.tr.setSelection(TextSelection.create(state.doc, anchor, head)).scrollIntoView());
+  };
   return {
     element: view.dom,
     deleteBack(count) {
-      const { from, to } = view.state.selection;
-      const start = positionBack(view.state.doc.resolve(from), count);
-      if (start < to) view.dispatch(view.state.tr.delete(start, to).scrollIntoView());
+      const { $from, to } = view.state.selection;
+      remove(stepsBack($from, count), to);
     },
-    putIn(plain, html) {
+    putIn(plain, flow) {
+      const { tr } = view.state;
+      view.dispatch((flow ? insertFlow(tr, flow) : tr.insertText(plain)).scrollIntoView());
+    },
+    paste(plain, html) {
       if (html === undefined) {
-        view.dispatch(view.state.tr.insertText(plain).scrollIntoView());
+        view.pasteText(plain);
         return;
       }
-      // A parsed document is inert: what was pasted from elsewhere cannot run or load anything.
+      // A parsed document is inert: what was copied elsewhere cannot run or load anything.
       const holder = new globalThis.DOMParser().parseFromString(shownHtml(html), "text/html").body;
-      const slice = DOMParser.fromSchema(view.state.schema).parseSlice(holder, { preserveWhitespace: "full" });
+      const slice = DOMParser.fromSchema(view.state.schema).parseSlice(holder, { preserveWhitespace: true });
       view.dispatch(view.state.tr.replaceSelection(slice).scrollIntoView());
     },
-    moveBack(steps) {
+    remember() {
+      remembered = { doc: view.state.doc, selection: view.state.selection };
+    },
+    takeBack(steps) {
+      if (!remembered) {
+        const { $from, to } = view.state.selection;
+        remove(stepsBack($from, steps), to);
+        return;
+      }
+      const { doc, selection } = remembered;
+      remembered = undefined;
       const { state } = view;
-      const to = positionBack(state.selection.$to, steps);
-      view.dispatch(state.tr.setSelection(TextSelection.create(state.doc, to)).scrollIntoView());
+      const tr = state.tr.replaceWith(0, state.doc.content.size, doc.content);
+      view.dispatch(tr.setSelection(TextSelection.create(tr.doc, selection.anchor, selection.head)).scrollIntoView());
+    },
+    moveBack(steps) {
+      const to = stepsBack(view.state.selection.$to, steps);
+      select(to, to);
     },
     selectBack(steps) {
-      const { state } = view;
-      const { $to } = state.selection;
-      view.dispatch(state.tr.setSelection(TextSelection.create(state.doc, positionBack($to, steps), $to.pos)));
+      const { $to } = view.state.selection;
+      select(stepsBack($to, steps), $to.pos);
     },
-    deleteForward() {
-      const { state } = view;
-      const { $to, empty } = state.selection;
-      const next = graphemes($to.parent.textBetween($to.parentOffset, $to.parent.content.size, undefined, "\ufffc"))[0];
-      if (!empty) view.dispatch(state.tr.deleteSelection().scrollIntoView());
-      else if (next === undefined) joinForward(state, view.dispatch);
-      else view.dispatch(state.tr.delete($to.pos, $to.pos + next.length).scrollIntoView());
-    },
-    selectAll: () => view.dispatch(view.state.tr.setSelection(new AllSelection(view.state.doc))),
     selectedText() {
       const { doc, selection } = view.state;
       return doc.textBetween(selection.from, selection.to, "\n", "\n");
     },
-    move(key) {
+    deleteSelection() {
       const { state } = view;
-      const { $from, $to } = state.selection;
-      const to = {
-        ArrowLeft: Selection.findFrom(state.doc.resolve(Math.max($from.pos - 1, 0)), -1, true)?.from,
-        ArrowRight: Selection.findFrom(state.doc.resolve(Math.min($to.pos + 1, state.doc.content.size)), 1, true)?.from,
-        Home: $from.start(),
-        End: $to.end(),
-      }[key];
-      if (to !== undefined) view.dispatch(state.tr.setSelection(TextSelection.create(state.doc, to)).scrollIntoView());
+      if (state.selection.empty) return false;
+      view.dispatch(state.tr.deleteSelection().scrollIntoView());
+      return true;
+    },
+    deleteForward() {
+      const { state } = view;
+      const { $to } = state.selection;
+      const next = graphemes($to.parent.textBetween($to.parentOffset, $to.parent.content.size, undefined, "\ufffc"))[0];
+      if (next !== undefined) remove($to.pos, $to.pos + next.length);
+      else if (!joinForward(state, view.dispatch)) selectNodeForward(state, view.dispatch);
+    },
+    breakLine: () => view.dispatch(view.state.tr.insertText("\n")),
+    command(name) {
+      // The editor has done on the key what it knows; what is left is the browser's.
+      if (name === "selectAll") view.dispatch(view.state.tr.setSelection(new AllSelection(view.state.doc)));
+      else if (name === "copy" || name === "cut") document.execCommand(name);
+    },
+    syncSelection() {
+      const selection = getSelection();
+      if (!selection?.anchorNode || !selection.focusNode || !view.dom.contains(selection.anchorNode)) return;
+      select(
+        view.posAtDOM(selection.anchorNode, selection.anchorOffset),
+        view.posAtDOM(selection.focusNode, selection.focusOffset),
+      );
     },
   };
-}
-
-function positionBack($from: ResolvedPos, count: number): number {
-  let $at = $from;
-  let left = count;
-  while (left > 0) {
-    const before = $at.parent.textBetween(0, $at.parentOffset, undefined, "\ufffc");
-    const parts = graphemes(before);
-    const taken = Math.min(left, parts.length);
-    left -= taken;
-    const units = parts.slice(parts.length - taken).reduce((sum, part) => sum + part.length, 0);
-    $at = $at.doc.resolve($at.pos - units);
-    if (left === 0 || $at.depth === 0) break;
-    const previous = Selection.findFrom($at.doc.resolve($at.before()), -1, true);
-    if (!previous) break;
-    $at = previous.$to;
-    left--;
-  }
-  return $at.pos;
 }

@@ -1,10 +1,14 @@
 import { useSyncExternalStore } from "react";
+import type { Flow } from "../api/client";
 
 /** Something that is or was on the clipboard. */
 export interface Clip {
   id: number;
   plain: string;
+  /** With its formatting, as it was copied. */
   html?: string | undefined;
+  /** With its formatting, as a snippet has it. */
+  flow?: Flow | undefined;
   /** Whether a snippet put it there on its way into a field, or somebody copied it. */
   from: "copied" | "snippet";
 }
@@ -45,9 +49,15 @@ class PageClipboard {
     this.change(clip);
   }
 
-  setForDelivery(plain: string, html?: string): void {
+  setForDelivery(plain: string, flow?: Flow): void {
     this.remembered ??= this.state.current;
-    this.change({ id: ++this.count, plain, html, from: "snippet" });
+    this.change({ id: ++this.count, plain, flow, from: "snippet" });
+  }
+
+  /** Something that is no text is on the system's clipboard: what is here is older. */
+  superseded(): void {
+    this.system = "";
+    this.change(nothing);
   }
 
   /** After a delivery: what was there before comes back, or the text is left. */

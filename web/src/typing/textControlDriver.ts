@@ -1,60 +1,89 @@
 import type { FieldDriver } from "./FieldDriver";
 import { graphemes, unitsOfLast } from "./graphemes";
 
+type TextControl = HTMLInputElement | HTMLTextAreaElement;
+
 /** Writes to an input or textarea so that the browser's own undo and React's events keep working. */
-export function textControlDriver(element: HTMLInputElement | HTMLTextAreaElement): FieldDriver {
-  const caret = () => element.selectionStart ?? element.value.length;
+export function textControlDriver(element: TextControl): FieldDriver {
+  let remembered: { value: string; start: number; end: number } | undefined;
+  const start = () => element.selectionStart ?? element.value.length;
+  const end = () => element.selectionEnd ?? element.value.length;
+  const back = (from: number, steps: number) => from - unitsOfLast(element.value.slice(0, from), steps);
+
+  /** Puts text where the selection is. */
   const insert = (text: string) => {
     if (document.activeElement !== element) {
       // The focus has gone elsewhere meanwhile; what was typed here still belongs here and nowhere else.
-      element.setRangeText(text, element.selectionStart ?? 0, element.selectionEnd ?? 0, "end");
+      element.setRangeText(text, start(), end(), "end");
       element.dispatchEvent(new InputEvent("input", { bubbles: true, inputType: "insertText", data: text }));
     } else if (text === "") document.execCommand("delete");
     // There is no other way to change a text control that keeps its undo history.
     else document.execCommand("insertText", false, text);
   };
+  const remove = (from: number, to: number) => {
+    if (from === to) return;
+    element.setSelectionRange(from, to);
+    insert("");
+  };
+
   return {
     element,
-    deleteBack(count) {
-      if (count <= 0) return;
-      const end = element.selectionEnd ?? caret();
-      const start = caret() - unitsOfLast(element.value.slice(0, caret()), count);
-      if (start === end) return;
-      element.setSelectionRange(start, end);
-      insert("");
+    deleteBack: (count) => remove(back(start(), count), end()),
+    // An input holds no line ends; the browser puts a space for each, and so does this where the browser is not asked.
+    putIn: (plain) => {
+      const text = element instanceof HTMLInputElement ? plain.replaceAll("\n", " ") : plain;
+      if (text !== "") insert(text);
     },
-    putIn(plain) {
+    paste: (plain) => {
       if (plain !== "") insert(plain);
     },
+    remember() {
+      remembered = { value: element.value, start: start(), end: end() };
+    },
+    takeBack(steps) {
+      if (!remembered) {
+        remove(back(start(), steps), end());
+        return;
+      }
+      const { value } = element;
+      const before = remembered;
+      remembered = undefined;
+      const [prefix, suffix] = shared(value, before.value);
+      element.setSelectionRange(prefix, value.length - suffix);
+      const middle = before.value.slice(prefix, before.value.length - suffix);
+      if (value.length - suffix > prefix || middle !== "") insert(middle);
+      element.setSelectionRange(before.start, before.end);
+    },
     moveBack(steps) {
-      const to = caret() - unitsOfLast(element.value.slice(0, caret()), steps);
+      const to = back(start(), steps);
       element.setSelectionRange(to, to);
     },
-    selectBack(steps) {
-      const end = caret();
-      element.setSelectionRange(end - unitsOfLast(element.value.slice(0, end), steps), end);
+    selectBack: (steps) => element.setSelectionRange(back(start(), steps), start(), "backward"),
+    selectedText: () => element.value.slice(start(), end()),
+    deleteSelection() {
+      if (start() === end()) return false;
+      insert("");
+      return true;
     },
     deleteForward() {
-      const start = caret();
-      const end = element.selectionEnd ?? start;
-      const next = graphemes(element.value.slice(end))[0]?.length ?? 0;
-      element.setSelectionRange(start, start === end ? end + next : end);
-      if (element.selectionStart !== element.selectionEnd) insert("");
+      const at = end();
+      remove(at, at + (graphemes(element.value.slice(at))[0]?.length ?? 0));
     },
-    selectAll: () => element.setSelectionRange(0, element.value.length),
-    selectedText: () => element.value.slice(element.selectionStart ?? 0, element.selectionEnd ?? 0),
-    move(key) {
-      const before = graphemes(element.value.slice(0, caret()));
-      const after = graphemes(element.value.slice(caret()));
-      const lineStart = element.value.lastIndexOf("\n", caret() - 1) + 1;
-      const lineEnd = element.value.indexOf("\n", caret());
-      const to = {
-        ArrowLeft: caret() - (before.at(-1)?.length ?? 0),
-        ArrowRight: caret() + (after[0]?.length ?? 0),
-        Home: lineStart,
-        End: lineEnd < 0 ? element.value.length : lineEnd,
-      }[key];
-      if (to !== undefined) element.setSelectionRange(to, to);
+    breakLine: () => insert("\n"),
+    command: (name) => {
+      if (name === "selectAll") element.select();
+      else document.execCommand(name);
     },
+    syncSelection: () => undefined,
   };
+}
+
+/** How many units two texts share at their beginnings, and of what is left at their ends. */
+function shared(one: string, other: string): [number, number] {
+  const most = Math.min(one.length, other.length);
+  let prefix = 0;
+  while (prefix < most && one[prefix] === other[prefix]) prefix++;
+  let suffix = 0;
+  while (suffix < most - prefix && one.at(-1 - suffix) === other.at(-1 - suffix)) suffix++;
+  return [prefix, suffix];
 }

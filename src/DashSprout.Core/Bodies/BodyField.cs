@@ -1,4 +1,4 @@
-namespace DashSprout.Core.Slips;
+namespace DashSprout.Core.Bodies;
 
 /// <summary>What a field asks for.</summary>
 public enum FieldType
@@ -28,12 +28,12 @@ public enum FieldType
 /// <param name="Default">The answer in place when the slip opens.</param>
 /// <param name="Size">Width in characters, or lines of a long text; null for the usual.</param>
 /// <param name="Choices">What can be chosen; empty for other types.</param>
-public sealed record SlipField(
+public sealed record BodyField(
     string Name, FieldType Type, string Title, string Default, bool Required, string? Min, string? Max, string? Step, int? Size,
     EquatableList<string> Choices)
 {
     /// <summary>A field of one line without limits.</summary>
-    public static SlipField Text(string name, string title = "", string value = "") =>
+    public static BodyField Text(string name, string title = "", string value = "") =>
         new(name, FieldType.Text, title, value, false, null, null, null, null, EquatableList<string>.Empty);
 
     /// <summary>What the slip calls it: the title, or the name.</summary>

@@ -1,14 +1,12 @@
-using DashSprout.Core.Bodies;
-
-namespace DashSprout.Core.Slips;
+namespace DashSprout.Core.Bodies;
 
 /// <summary>The fields that a body asks for, those of snippets inside it included, in order of first appearance.</summary>
-public static class SlipForm
+public static class BodyFields
 {
     /// <summary>The fields of a tree, each name once.</summary>
-    public static IReadOnlyList<SlipField> Fields(BodyTree tree, Func<string, Body?> findSnippet)
+    public static IReadOnlyList<BodyField> Of(BodyTree tree, Func<string, Body?> findSnippet)
     {
-        var fields = new List<SlipField>();
+        var fields = new List<BodyField>();
         Collect(tree, []);
         return fields;
 

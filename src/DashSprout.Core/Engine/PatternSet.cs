@@ -1,0 +1,74 @@
+using System.Collections.Immutable;
+using System.Text;
+using System.Text.RegularExpressions;
+using DashSprout.Core.Triggers;
+
+namespace DashSprout.Core.Engine;
+
+/// <summary>
+/// Patterns in groups. Each group has one expression that is any of its patterns, so that a key on which none of them matches
+/// costs one look for the group and not one for each pattern. Immutable.
+/// </summary>
+internal sealed class PatternSet
+{
+    private const int MostInGroup = 64;
+
+    public static readonly PatternSet Empty = new([]);
+
+    private PatternSet(ImmutableArray<Group> groups) => Groups = groups;
+
+    public ImmutableArray<Group> Groups { get; }
+
+    public bool IsEmpty => Groups.IsEmpty;
+
+    public IEnumerable<ActiveTrigger> All => Groups.SelectMany(group => group.Patterns);
+
+    public static PatternSet Of(IEnumerable<ActiveTrigger> patterns) =>
+        new([.. patterns.Chunk(MostInGroup).Select(chunk => new Group([.. chunk]))]);
+
+    public PatternSet With(ActiveTrigger pattern) =>
+        Groups is [.., { Patterns.Length: < MostInGroup } last]
+            ? new(Groups.SetItem(Groups.Length - 1, new Group(last.Patterns.Add(pattern))))
+            : new(Groups.Add(new Group([pattern])));
+
+    public PatternSet Without(ActiveTrigger pattern)
+    {
+        for (var at = 0; at < Groups.Length; at++)
+        {
+            var left = Groups[at].Patterns.RemoveAll(other => ReferenceEquals(other, pattern));
+            if (left.Length == Groups[at].Patterns.Length) continue;
+            return new(left.IsEmpty ? Groups.RemoveAt(at) : Groups.SetItem(at, new Group(left)));
+        }
+        return this;
+    }
+
+    /// <summary>Some patterns, and the expression that is any of them.</summary>
+    internal sealed class Group(ImmutableArray<ActiveTrigger> patterns)
+    {
+        private readonly Lazy<Regex?> any = new(() => patterns.Length == 1 ? null : Together(patterns));
+
+        public ImmutableArray<ActiveTrigger> Patterns => patterns;
+
+        /// <summary>False when none of the patterns matches at the end of what was typed.</summary>
+        public bool MayMatch(ReadOnlySpan<char> typed) => any.Value?.IsMatch(typed) ?? true;
+
+        private static Regex? Together(ImmutableArray<ActiveTrigger> patterns)
+        {
+            var text = new StringBuilder("(?:");
+            foreach (var trigger in patterns)
+            {
+                if (text.Length > 3) text.Append('|');
+                text.Append(trigger.Rules!.Case == LetterCase.Exact ? "(?:" : "(?i:").Append(trigger.Trigger.Text).Append(')');
+            }
+            try
+            {
+                return new Regex(text.Append(")\\z").ToString(), RegexOptions.NonBacktracking | RegexOptions.CultureInvariant);
+            }
+            catch (Exception exception) when (exception is ArgumentException or NotSupportedException)
+            {
+                // Each is good by itself, but together they are more than one automaton takes: then each is asked by itself.
+                return null;
+            }
+        }
+    }
+}

@@ -1,0 +1,26 @@
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Engine;
+
+namespace DashSprout.Core.Hosting;
+
+/// <summary>What a host asks of its surroundings; each is asked when it is needed, so that a change holds from the next key on.</summary>
+public sealed record HostSurroundings
+{
+    /// <summary>The triggers.</summary>
+    public required Func<TriggerIndex> Index { get; init; }
+
+    /// <summary>Time, zone, locale, chance and other snippets; the host adds clipboard, selection and answers.</summary>
+    public required Func<RenderContext> Context { get; init; }
+
+    /// <summary>Whether the engine rests in an application.</summary>
+    public Func<string, bool> RestsIn { get; init; } = _ => false;
+
+    /// <summary>The chord that takes a firing back; null when none does.</summary>
+    public Func<string?> TakeBackChord { get; init; } = () => TypingEngine.DefaultTakeBackChord;
+
+    /// <summary>Whether a waiting word shows what it would become; never in a secret field.</summary>
+    public Func<bool> Hints { get; init; } = () => true;
+
+    /// <summary>Whether a snippet may open something without asking.</summary>
+    public Func<PlacedSnippet, string, bool> MayOpen { get; init; } = (_, _) => true;
+}

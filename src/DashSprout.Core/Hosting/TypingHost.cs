@@ -1,0 +1,402 @@
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Delivery;
+using DashSprout.Core.Engine;
+using DashSprout.Core.Slips;
+using DashSprout.Core.Text;
+
+namespace DashSprout.Core.Hosting;
+
+/// <summary>
+/// What stands between a keyboard and the engine, the same for all keyboards: it is told what happens, and says what is to be
+/// done now and what the keyboard holds back next. A pure state machine without clock or I/O, for one place where somebody
+/// types. A key that sets nothing off and was not held back allocates nothing.
+/// </summary>
+public sealed class TypingHost
+{
+    private static readonly IReadOnlyList<DeliveryStep> NoSteps = [];
+    private static readonly IReadOnlyList<Ended> NothingEnded = [];
+    private static readonly TraceEntry RestingTrace = new(TraceEvent.Resting, [new TraceReason("the engine is resting")]);
+
+    private readonly HostSurroundings surroundings;
+    private readonly TypingEngine engine;
+    private readonly KeyRecall recall = new();
+    private readonly Queue<Keystroke> behind = new();
+    private OpenFiring? open;
+    private Ended? takeable;
+    private string? selection = "";
+    private List<DeliveryStep>? steps;
+    private List<Ended>? ended;
+    private TraceEntry? trace;
+    private string? problem;
+
+    /// <summary>A host that does not know yet where the focus is.</summary>
+    public TypingHost(HostSurroundings surroundings)
+    {
+        this.surroundings = surroundings;
+        engine = new TypingEngine(surroundings.Index);
+    }
+
+    /// <summary>A firing that waits for an answer.</summary>
+    /// <param name="InField">How many of its typed graphemes are in the field.</param>
+    /// <param name="Key">The key that set it off; null after a pause or a choice.</param>
+    /// <param name="Held">Whether that key was held back.</param>
+    private sealed record OpenFiring(Decision.Fires Fires, int InField, Keystroke? Key, bool Held, HostQuestion Question)
+    {
+        /// <summary>The answers, once they are given.</summary>
+        public IReadOnlyDictionary<string, string> Answers { get; init; } = new Dictionary<string, string>();
+
+        public ComposedDelivery? Composed { get; init; }
+    }
+
+    /// <summary>The application that has the focus.</summary>
+    public string App { get; private set; } = "";
+
+    /// <summary>What the field takes that has the focus.</summary>
+    public FieldKind Field { get; private set; } = FieldKind.Plain;
+
+    /// <summary>The text on the keyboard's clipboard; null when it is too long to go in anywhere.</summary>
+    public string? Clipboard { get; set; } = "";
+
+    /// <summary>What is asked of the user; null for nothing.</summary>
+    public HostQuestion? Question => open?.Question;
+
+    /// <summary>What the open slip's snippet would be worked out from.</summary>
+    public RenderContext? QuestionContext => open is { } firing ? Context(firing) : null;
+
+    /// <summary>Whether somebody looks at the reasons; they are made only then.</summary>
+    public bool Tracing
+    {
+        get => engine.Tracing;
+        set => engine.Tracing = value;
+    }
+
+    /// <summary>The chords that set something off here, for the keyboard to hold back always; none while the engine rests.</summary>
+    public IReadOnlyList<string> Chords() => surroundings.RestsIn(App)
+        ? []
+        : [.. surroundings.Index().Hotkeys.Where(chord => chord.Value.Any(hotkey => hotkey.Trigger.Scope.Admits(App))).Select(chord => chord.Key).Order(StringComparer.Ordinal)];
+
+    /// <summary>What was done with the last keys, and why: worked out when somebody asks, and never for secret fields.</summary>
+    public IReadOnlyList<RecalledKey> Explain() => recall.Explain(surroundings.Index);
+
+    /// <summary>
+    /// The focus went to a field, or the keyboard's link was found again; what was typed before no longer counts.
+    /// </summary>
+    public HostAnswer Focus(string app, FieldKind field)
+    {
+        Begin();
+        Abandon();
+        (App, Field) = (app, field);
+        engine.Focus(app);
+        recall.Focus(app, field == FieldKind.Secret);
+        trace = engine.LastTrace;
+        return Answer();
+    }
+
+    /// <summary>The caret was moved or the text changed past the keyboard: a click, a paste, a drop, an undo.</summary>
+    public HostAnswer Click()
+    {
+        Begin();
+        Abandon();
+        Forget();
+        return Answer();
+    }
+
+    /// <summary>The link to the keyboard is lost: nothing is known any more of what is typed.</summary>
+    public HostAnswer LinkLost() => Click();
+
+    /// <summary>A delivery was stopped by the user before its end: nobody knows what stands before the caret.</summary>
+    public HostAnswer Stopped() => Click();
+
+    /// <summary>A key was pressed.</summary>
+    /// <param name="held">Whether the keyboard held it back; the application has it already otherwise.</param>
+    /// <param name="selected">The text selected in the field, where the keyboard knows it; null when it is too long.</param>
+    public HostAnswer Press(in Keystroke keystroke, bool held, string? selected = "")
+    {
+        Begin();
+        Abandon();
+        selection = selected;
+        Take(keystroke, held);
+        Finish();
+        return Answer();
+    }
+
+    /// <summary>
+    /// A text was composed by an input method or dead keys and is in the field: it counts as typed, grapheme by grapheme. When one of
+    /// them sets something off, those behind it are taken out and typed after it.
+    /// </summary>
+    public HostAnswer Compose(IReadOnlyList<Keystroke> keystrokes)
+    {
+        Begin();
+        Abandon();
+        selection = "";
+        for (var at = 0; at < keystrokes.Count; at++)
+        {
+            var left = keystrokes.Count - at - 1;
+            var before = open is null && steps is null;
+            var decision = Decide(keystrokes[at]);
+            if (decision is not null && before && left > 0)
+            {
+                Add(new DeliveryStep.Delete(left));
+                foreach (var later in keystrokes.Skip(at + 1)) behind.Enqueue(later);
+            }
+            if (decision is not null) CarryOut(decision, keystrokes[at], held: false);
+            if (behind.Count > 0 || open is not null) break;
+        }
+        Finish();
+        return Answer();
+    }
+
+    /// <summary>Some time has passed without a key.</summary>
+    public HostAnswer Pause(long nowMs)
+    {
+        Begin();
+        if (open is not null) return Answer();
+        var decision = engine.Tick(nowMs);
+        if (decision is Decision.Fires fires)
+        {
+            trace = engine.LastTrace;
+            recall.Pause(nowMs);
+            Go(fires, null, held: false);
+        }
+        Finish();
+        return Answer();
+    }
+
+    /// <summary>What gives way is meant at once: the keyboard is about to pass a key on that it cannot hold back.</summary>
+    public HostAnswer Settle() => Pause(long.MaxValue);
+
+    /// <summary>A snippet was chosen by hand; it goes in where the caret is.</summary>
+    public HostAnswer Choose(PlacedSnippet snippet, string? selected)
+    {
+        Begin();
+        Abandon();
+        selection = selected;
+        recall.Forget();
+        var fires = engine.Choose(snippet);
+        trace = engine.LastTrace;
+        Go(fires, null, held: false);
+        Finish();
+        return Answer();
+    }
+
+    /// <summary>Answers the open slip.</summary>
+    public HostAnswer Fill(IReadOnlyDictionary<string, string> answers)
+    {
+        Begin();
+        if (open is { Question: HostQuestion.FillIn } firing) Deliver(firing with { Answers = answers });
+        Finish();
+        return Answer();
+    }
+
+    /// <summary>What waits to be opened may be opened.</summary>
+    public HostAnswer Confirm()
+    {
+        Begin();
+        if (open is { Question: HostQuestion.MayOpen, Composed: { } composed } firing) PutIn(firing, composed);
+        Finish();
+        return Answer();
+    }
+
+    /// <summary>Leaves the open slip or question: what was typed stays, and that word is left alone.</summary>
+    public HostAnswer Leave()
+    {
+        Begin();
+        if (open is { } firing) LeaveAsTyped(firing);
+        Finish();
+        return Answer();
+    }
+
+    // ---- one key -------------------------------------------------------------------------------------------------
+
+    private void Take(in Keystroke keystroke, bool held)
+    {
+        var key = keystroke.Key;
+        if (surroundings.RestsIn(App))
+        {
+            Forget();
+            trace = RestingTrace;
+            if (held) Add(new DeliveryStep.Press(key));
+            return;
+        }
+        if (!held && engine.ActingKeysMatter && ActedAlready(key))
+        {
+            Forget();
+            return;
+        }
+        if (Decide(keystroke) is { } decision)
+        {
+            CarryOut(decision, keystroke, held);
+            return;
+        }
+        if (held) Add(new DeliveryStep.Press(key));
+        if (!SendsLine(key)) return;
+        engine.Click();
+        recall.Forget();
+    }
+
+    /// <summary>Whether a key takes what was typed away in this field: it sends the line, or goes on to another field.</summary>
+    private bool SendsLine(Key key) => key.AddsText && key.Kind != KeyKind.Typed && (Field is FieldKind.SingleLine or FieldKind.Secret);
+
+    /// <summary>
+    /// Whether a key that was not held back has done something that cannot be made undone: it moved the caret away from what gives
+    /// way, deleted what could be taken back, or sent a line off.
+    /// </summary>
+    private bool ActedAlready(Key key) =>
+        key.Kind is KeyKind.Named or KeyKind.Chord
+        && (key.AddsText ? SendsLine(key)
+            : key == Key.Backspace ? takeable is { Firing.Trigger.Placed.Rules.BackspaceTakesBack: true }
+            : key != Key.Escape && engine.GivesWay);
+
+    /// <summary>What the engine decides; null when the key goes to the application.</summary>
+    private Decision? Decide(in Keystroke keystroke)
+    {
+        engine.TakeBackChord = surroundings.TakeBackChord();
+        engine.HintsShown = Field != FieldKind.Secret && surroundings.Hints();
+        recall.Press(keystroke, engine.TakeBackChord, engine.HintsShown);
+        var decision = engine.Press(keystroke);
+        trace ??= engine.LastTrace;
+        if (keystroke.Key.Kind != KeyKind.Silent && decision is not Decision.TakesBack) takeable = null;
+        return decision is Decision.PassesOn ? null : decision;
+    }
+
+    private void CarryOut(Decision decision, in Keystroke keystroke, bool held)
+    {
+        if (decision is Decision.Fires fires) Go(fires, keystroke, held);
+        if (decision is Decision.TakesBack back) TakeBack(back);
+    }
+
+    /// <summary>A firing: asks first when there is something to ask.</summary>
+    private void Go(Decision.Fires fires, Keystroke? key, bool held)
+    {
+        var placed = fires.Firing.Trigger.Placed;
+        var inField = fires.Firing.Typed.Count - (held ? fires.KeyGraphemes : 0);
+        var slip = Slip.Of(placed.Snippet.Body, surroundings.Context().FindSnippet);
+        var firing = new OpenFiring(fires, inField, key, held, slip is null ? new HostQuestion.MayOpen(placed, []) : new HostQuestion.FillIn(placed, slip));
+        if (slip is null) Deliver(firing);
+        else open = firing;
+    }
+
+    private void Deliver(OpenFiring firing)
+    {
+        var placed = firing.Fires.Firing.Trigger.Placed;
+        try
+        {
+            var composed = Composer.Compose(firing.Fires.Firing, firing.InField, Field, Context(firing));
+            var unasked = composed.Steps.OfType<DeliveryStep.Open>().Select(step => step.Target).Where(target => !surroundings.MayOpen(placed, target)).ToList();
+            if (unasked.Count == 0) PutIn(firing, composed);
+            else open = firing with { Question = new HostQuestion.MayOpen(placed, unasked), Composed = composed };
+        }
+        catch (RenderingException exception)
+        {
+            LeaveAsTyped(firing);
+            problem = $"“{placed.Snippet.Name}” was not put in. {exception.Message}";
+            if (trace is not null) trace = trace with { Reasons = [.. trace.Reasons, new TraceReason(exception.Message, firing.Fires.Firing.Trigger)] };
+        }
+    }
+
+    private void PutIn(OpenFiring firing, ComposedDelivery composed)
+    {
+        open = null;
+        foreach (var step in composed.Steps) Add(step);
+        engine.PutIn(composed.Neighbour, composed.KeysBehind, composed.TakeBackSteps);
+        recall.PutIn(composed.Neighbour, composed.KeysBehind, composed.TakeBackSteps);
+        var done = new Ended(
+            firing.Fires.Firing, composed.OpensOnly ? Outcome.Opened : Outcome.Inserted, firing.Fires.Firing.Typed.Count, composed.Inserted);
+        takeable = composed.TakeBackSteps is null ? null : done;
+        (ended ??= []).Add(done);
+        if (composed.Steps.OfType<DeliveryStep.GoTo>().LastOrDefault() is { } goTo)
+        {
+            App = goTo.App;
+            engine.Focus(goTo.App);
+            recall.Focus(goTo.App, isSecret: false);
+        }
+        if (firing is { Fires.PressAgain: true, Key: { } again }) Take(again, firing.Held);
+    }
+
+    private void LeaveAsTyped(OpenFiring firing)
+    {
+        open = null;
+        engine.LeaveAsTyped();
+        recall.LeaveAsTyped();
+        (ended ??= []).Add(new Ended(firing.Fires.Firing, Outcome.Slip, 0, ""));
+        if (firing.Key is not { } key) return;
+        if (firing.Fires.PressAgain) Take(key, firing.Held);
+        else if (firing.Held && firing.Fires.Firing.Typed.Count > 0) Add(new DeliveryStep.Press(key.Key));
+    }
+
+    /// <summary>The text goes, and what was typed comes again, as it was typed.</summary>
+    private void TakeBack(Decision.TakesBack back)
+    {
+        Add(new DeliveryStep.TakeBack(back.Delete));
+        var text = "";
+        foreach (var key in back.Firing.Typed)
+        {
+            if (key.Kind == KeyKind.Typed)
+            {
+                text += key.Text;
+                continue;
+            }
+            // A key that acts in this field is not pressed again: it would send what is only to be put right.
+            if (Field is FieldKind.SingleLine or FieldKind.Secret) continue;
+            PutInTyped(ref text);
+            Add(new DeliveryStep.Press(key));
+        }
+        PutInTyped(ref text);
+        (ended ??= []).Add(new Ended(back.Firing, Outcome.TakenBack, 0, ""));
+        takeable = null;
+
+        void PutInTyped(ref string typed)
+        {
+            if (typed.Length > 0) Add(new DeliveryStep.PutIn(typed, Field == FieldKind.Rich ? Flow.OfText(typed) : null));
+            typed = "";
+        }
+    }
+
+    private RenderContext Context(OpenFiring firing) => surroundings.Context() with
+    {
+        Clipboard = Clipboard,
+        Selection = selection,
+        Answers = firing.Answers,
+        Groups = firing.Fires.Firing.Groups,
+    };
+
+    // ---- the answer ----------------------------------------------------------------------------------------------
+
+    private void Begin() => (steps, ended, trace, problem) = (null, null, null, null);
+
+    private void Add(DeliveryStep step) => (steps ??= []).Add(step);
+
+    /// <summary>What was composed behind a firing is typed after it.</summary>
+    private void Finish()
+    {
+        while (open is null && behind.TryDequeue(out var keystroke)) Take(keystroke, held: true);
+    }
+
+    private void Forget()
+    {
+        engine.Click();
+        recall.Forget();
+        takeable = null;
+        trace = engine.LastTrace;
+    }
+
+    /// <summary>Something happened while a question was open: it is left, and nothing more comes of it.</summary>
+    private void Abandon()
+    {
+        behind.Clear();
+        if (open is not { } firing) return;
+        open = null;
+        engine.LeaveAsTyped();
+        recall.LeaveAsTyped();
+        (ended ??= []).Add(new Ended(firing.Fires.Firing, Outcome.Slip, 0, ""));
+    }
+
+    private HostAnswer Answer()
+    {
+        var resting = open is null && surroundings.RestsIn(App);
+        var next = open is not null ? Hold.Everything : engine.ActingKeysMatter && !resting ? Hold.ActingKeys : Hold.Nothing;
+        return new HostAnswer(
+            steps ?? NoSteps, next, open is null ? engine.SettlesAt : null, open?.Question, engine.Hint, ended ?? NothingEnded,
+            problem, Tracing ? trace : null);
+    }
+}

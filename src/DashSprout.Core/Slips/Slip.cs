@@ -1,0 +1,37 @@
+using DashSprout.Core.Bodies;
+
+namespace DashSprout.Core.Slips;
+
+/// <summary>The small form that asks for a snippet's fields before it is put in.</summary>
+/// <param name="Fields">Its fields in order of first appearance; at least one.</param>
+public sealed record Slip(IReadOnlyList<BodyField> Fields)
+{
+    /// <summary>The slip of a body; null when it asks for nothing.</summary>
+    public static Slip? Of(Body body, Func<string, Body?> findSnippet) =>
+        body is Body.Html && BodyFields.Of(body.Tree, findSnippet) is { Count: > 0 } fields ? new Slip(fields) : null;
+
+    /// <summary>What is wrong with an answer, in words for the user; null when nothing is.</summary>
+    public static string? Problem(BodyField field, Answers answers)
+    {
+        var answer = answers.Of(field).Trim();
+        if (answer.Length == 0) return field.Required ? $"{field.Label} is needed." : null;
+        switch (field.Type)
+        {
+            case FieldType.Checkbox:
+                return field.Required && answer != "true" ? $"{field.Label} must be ticked." : null;
+            case FieldType.Choice:
+                return field.Choices.Contains(answer) ? null : $"“{answer}” is none of the choices.";
+            case FieldType.Date:
+                if (Answers.Date(answer) is not { } date) return $"“{answer}” is not a date. Write it like 2026-03-02.";
+                if (Answers.Date(field.Min ?? "") is { } first && date < first) return $"The earliest is {field.Min}.";
+                return Answers.Date(field.Max ?? "") is { } last && date > last ? $"The latest is {field.Max}." : null;
+            case FieldType.Number:
+                if (Answers.Number(answer) is not { } number) return $"“{answer}” is not a number.";
+                if (Answers.Number(field.Min ?? "") is { } least && number < least) return $"The least is {field.Min}.";
+                if (Answers.Number(field.Max ?? "") is { } most && number > most) return $"The most is {field.Max}.";
+                return Answers.Number(field.Step ?? "") is { } step && step > 0 && (number - (Answers.Number(field.Min ?? "") ?? 0)) % step != 0 ? $"It goes in steps of {field.Step}." : null;
+            default:
+                return null;
+        }
+    }
+}

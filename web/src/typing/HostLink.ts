@@ -1,0 +1,97 @@
+import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from "@microsoft/signalr";
+import type { EngineState, HostAnswer, KeyMessage, Preview, RecalledKey } from "../api/client";
+import type { Work } from "./hosting";
+import type { Field } from "./TypingSession";
+
+/** The longest text of a selection or clipboard that the host takes, in UTF-16 units. */
+export const mostUnits = 1_000_000;
+
+/** A text for the host; null when it is too long, so that it is said and not cut. */
+export const fitting = (text: string): string | null => (text.length <= mostUnits ? text : null);
+
+interface Listener {
+  connected: () => void;
+  lost: () => void;
+  engine: (state: EngineState) => void;
+}
+
+/** The connection to the hosts on the server: it carries messages and comes back by itself. */
+export class HostLink {
+  private readonly connection: HubConnection;
+
+  constructor(private readonly listener: Listener) {
+    this.connection = new HubConnectionBuilder()
+      .withUrl("/hub/typing")
+      .withAutomaticReconnect({ nextRetryDelayInMilliseconds: () => 1000 })
+      .configureLogging(LogLevel.None)
+      .build();
+    this.connection.on("engine", (state: EngineState) => listener.engine(state));
+    this.connection.onreconnecting(() => listener.lost());
+    this.connection.onreconnected(() => listener.connected());
+    void this.start();
+  }
+
+  get connected(): boolean {
+    return this.connection.state === HubConnectionState.Connected;
+  }
+
+  /** Asks the host about works in their order; answers come for those that were decided. */
+  async ask(works: readonly Work<Field>[]): Promise<readonly HostAnswer[]> {
+    const [first] = works;
+    if (!first) return [];
+    const { place, app, kind } = first.field;
+    switch (first.kind) {
+      case "key":
+        return this.invoke<HostAnswer[]>("Press", place, works.flatMap(keyMessage));
+      case "focus":
+        return [await this.invoke<HostAnswer>("Focus", { place, app, field: kind })];
+      case "choose":
+        return [await this.invoke<HostAnswer>("Choose", place, first.snippetId, fitting(first.selection))];
+      case "pause":
+        return [await this.invoke<HostAnswer>("Pause", place, first.atMs)];
+      case "settle":
+        return [await this.invoke<HostAnswer>("Settle", place)];
+      case "stopped":
+        return [await this.invoke<HostAnswer>("Stopped", place)];
+      default:
+        return [await this.invoke<HostAnswer>("Click", place)];
+    }
+  }
+
+  fillSlip = (place: string, answers: Record<string, string>) => this.invoke<HostAnswer>("FillSlip", place, answers);
+
+  confirmOpen = (place: string) => this.invoke<HostAnswer>("ConfirmOpen", place);
+
+  leave = (place: string) => this.invoke<HostAnswer>("LeaveSlip", place);
+
+  previewSlip = (place: string, answers: Record<string, string>) => this.invoke<Preview>("PreviewSlip", place, answers);
+
+  explain = (place: string) => this.invoke<RecalledKey[]>("Explain", place);
+
+  tellClipboard = (place: string, text: string) => this.invoke<undefined>("Clipboard", place, fitting(text));
+
+  look = (place: string, looks: boolean) => this.invoke<undefined>("Look", place, looks);
+
+  private invoke<T>(method: string, ...values: unknown[]): Promise<T> {
+    return this.connection.invoke<T>(method, ...values);
+  }
+
+  private async start(): Promise<void> {
+    try {
+      await this.connection.start();
+      this.listener.connected();
+    } catch {
+      // The program is not there yet, or not any more; it is looked for again.
+      this.listener.lost();
+      setTimeout(() => void this.start(), 1000);
+    }
+  }
+}
+
+function keyMessage(work: Work<Field>): KeyMessage[] {
+  if (work.kind !== "key") return [];
+  const { key, capsLock, atMs, held, composed, field } = work;
+  // Only what is pressed while something may be selected can use the selection.
+  const selection = held && !composed ? fitting(field.driver.selectedText()) : "";
+  return [{ key, capsLock, atMs, held, composed, selection }];
+}
