@@ -3,7 +3,8 @@ using DashSprout.Bench;
 
 Console.WriteLine($"{RuntimeInformation.FrameworkDescription}, {RuntimeInformation.OSDescription}, {Environment.ProcessorCount} cores");
 Console.WriteLine();
-Keystrokes.Print();
-Edits.Print();
-BodyWork.Print();
-SafetyWork.Print();
+if (args is []) args = ["keys", "edits", "bodies", "safety"];
+if (args.Contains("keys")) Keystrokes.Print();
+if (args.Contains("edits")) Edits.Print();
+if (args.Contains("bodies")) BodyWork.Print();
+if (args.Contains("safety")) SafetyWork.Print();

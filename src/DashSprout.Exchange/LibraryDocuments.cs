@@ -81,7 +81,7 @@ public sealed record SnippetDocument(
         snippet.Enabled,
         snippet.Note,
         snippet.Private,
-        Words.Of(snippet.Delivery),
+        Wording.Of(snippet.Delivery),
         snippet.LeaveOnClipboard,
         (snippet.Body as Body.Html)?.Markup,
         (snippet.Body as Body.Plain)?.Text,
@@ -102,7 +102,7 @@ public sealed record SnippetDocument(
             Enabled,
             note,
             Private,
-            Delivery is null ? DeliveryWay.Automatic : Words.Parse<DeliveryWay>("delivery", Delivery),
+            Delivery is null ? DeliveryWay.Automatic : Wording.Parse<DeliveryWay>("delivery", Delivery),
             LeaveOnClipboard,
             Body is not null ? Core.Bodies.Body.Html.Parse(Body) : new Body.Plain(Text ?? ""),
             new(triggers));
@@ -175,17 +175,17 @@ public sealed record TriggerDocument(
     }
 
     private static TriggerDocument Typed(string kind, Trigger trigger, TypingRules rules) => new(
-        kind, trigger.Text, Words.Of(rules.Timing), Words.Of(rules.LeftEdge), Words.Of(rules.Case), rules.KeepClosingKey,
+        kind, trigger.Text, Wording.Of(rules.Timing), Wording.Of(rules.LeftEdge), Wording.Of(rules.Case), rules.KeepClosingKey,
         rules.ClosingKeys is null ? null : [.. rules.ClosingKeys.Keys.Select(key => key.Value)], rules.GivesWay, ScopeDocument.Of(trigger.Scope));
 
     private TypingRules ToRules(string text)
     {
-        var timing = Timing is null ? Core.Triggers.Timing.ClosingKey : Words.Parse<Timing>("timing", Timing);
+        var timing = Timing is null ? Core.Triggers.Timing.ClosingKey : Wording.Parse<Timing>("timing", Timing);
         var defaults = TypingRules.For(text.Normalize(), timing);
         return new TypingRules(
             timing,
-            LeftEdge is null ? defaults.LeftEdge : Words.Parse<LeftEdge>("leftEdge", LeftEdge),
-            Case is null ? defaults.Case : Words.Parse<LetterCase>("case", Case),
+            LeftEdge is null ? defaults.LeftEdge : Wording.Parse<LeftEdge>("leftEdge", LeftEdge),
+            Case is null ? defaults.Case : Wording.Parse<LetterCase>("case", Case),
             KeepClosingKey ?? defaults.KeepClosingKey,
             KeyLists.Read("closingKeys", ClosingKeys),
             GivesWay ?? defaults.GivesWay);

@@ -56,7 +56,7 @@ builder.Services.AddSingleton<HubFaults>();
 builder.Services.AddSingleton(TimeProvider.System);
 builder.Services.AddSingleton(_ => new Database(Path.Combine(options.DataFolder, "dash-sprout.sqlite")));
 builder.Services.AddSingleton<LibraryStore>();
-builder.Services.AddSingleton<DashSprout.Store.Settings>();
+builder.Services.AddSingleton<SettingStore>();
 builder.Services.AddSingleton<Catalog>();
 builder.Services.AddSingleton<EngineSwitch>();
 builder.Services.AddSingleton<MediaStore>();
@@ -109,7 +109,7 @@ if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
     app.Services.GetRequiredService<SnippetSearch>().Open();
     app.Services.GetRequiredService<FiringLog>().Open();
     app.Services.GetRequiredService<Surroundings>().Open();
-    if (options.Demo) DemoData.LoadOnce(catalog, app.Services.GetRequiredService<DashSprout.Store.Settings>(), app.Services.GetRequiredService<MediaStore>());
+    if (options.Demo) DemoData.LoadOnce(catalog, app.Services.GetRequiredService<SettingStore>(), app.Services.GetRequiredService<MediaStore>());
 }
 
 app.Run();

@@ -60,7 +60,7 @@ internal sealed class SnippetRow
     public string Body { get; init; } = "";
 
     public StoredSnippet ToStored(EquatableList<Trigger> triggers) => new(Id, Version, Position, new Place(LibraryId, FolderId), new Snippet(
-        Name, Enabled, Note, Private, Words.Parse<DeliveryWay>("delivery", Delivery), LeaveOnClipboard,
+        Name, Enabled, Note, Private, Wording.Parse<DeliveryWay>("delivery", Delivery), LeaveOnClipboard,
         BodyKind == "html" ? new Body.Html(Body) : new Body.Plain(Body),
         triggers));
 
@@ -71,7 +71,7 @@ internal sealed class SnippetRow
         snippet.Enabled,
         snippet.Note,
         snippet.Private,
-        delivery = Words.Of(snippet.Delivery),
+        delivery = Wording.Of(snippet.Delivery),
         snippet.LeaveOnClipboard,
         bodyKind = snippet.Body is Body.Html ? "html" : "plain",
         body = snippet.Body.Source,
@@ -109,9 +109,9 @@ internal sealed class TriggerRow
             Position = position,
             Kind = trigger switch { Trigger.Abbreviation => "abbreviation", Trigger.Pattern => "pattern", _ => "hotkey" },
             Text = trigger.Text,
-            Timing = rules is null ? null : Words.Of(rules.Timing),
-            LeftEdge = rules is null ? null : Words.Of(rules.LeftEdge),
-            LetterCase = rules is null ? null : Words.Of(rules.Case),
+            Timing = rules is null ? null : Wording.Of(rules.Timing),
+            LeftEdge = rules is null ? null : Wording.Of(rules.LeftEdge),
+            LetterCase = rules is null ? null : Wording.Of(rules.Case),
             KeepClosingKey = rules?.KeepClosingKey,
             ClosingKeys = rules?.ClosingKeys is { } keys ? Lists.Text(keys) : null,
             GivesWay = rules?.GivesWay,
@@ -137,9 +137,9 @@ internal sealed class TriggerRow
     }
 
     private TypingRules ToRules() => new(
-        Words.Parse<Timing>("timing", Timing!),
-        Words.Parse<LeftEdge>("leftEdge", LeftEdge!),
-        Words.Parse<LetterCase>("case", LetterCase!),
+        Wording.Parse<Timing>("timing", Timing!),
+        Wording.Parse<LeftEdge>("leftEdge", LeftEdge!),
+        Wording.Parse<LetterCase>("case", LetterCase!),
         KeepClosingKey!.Value,
         Lists.Keys(ClosingKeys),
         GivesWay!.Value);

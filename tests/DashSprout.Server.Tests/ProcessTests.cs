@@ -3,15 +3,13 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Net.Sockets;
 using System.Text.Json.Nodes;
-using DashSprout.Core.Engine;
 using DashSprout.Server.Typing;
 using Microsoft.AspNetCore.SignalR;
 using Microsoft.AspNetCore.SignalR.Client;
-using NetArchTest.Rules;
 
 namespace DashSprout.Server.Tests;
 
-/// <summary>The program as a process of its own, and how its parts depend on each other.</summary>
+/// <summary>The program as a process of its own.</summary>
 public sealed class ProcessTests
 {
     [Fact]
@@ -84,17 +82,6 @@ public sealed class ProcessTests
         Assert.NotEmpty(answers);
         Assert.Contains("Now listening", log, StringComparison.Ordinal);
         folder.Delete(recursive: true);
-    }
-
-    [Theory]
-    [InlineData("DashSprout.Core", new[] { "DashSprout.Exchange", "DashSprout.Store", "DashSprout.Server", "Microsoft.AspNetCore", "Microsoft.Data.Sqlite", "Dapper", "System.Net.Http", "System.IO.File" })]
-    [InlineData("DashSprout.Exchange", new[] { "DashSprout.Store", "DashSprout.Server", "Microsoft.AspNetCore", "Dapper" })]
-    [InlineData("DashSprout.Store", new[] { "DashSprout.Exchange", "DashSprout.Server", "Microsoft.AspNetCore" })]
-    public void Arrows_point_one_way(string assembly, string[] mayNotKnow)
-    {
-        _ = typeof(TypingEngine);
-        var result = Types.InAssembly(System.Reflection.Assembly.Load(assembly)).ShouldNot().HaveDependencyOnAny(mayNotKnow).GetResult();
-        Assert.True(result.IsSuccessful, string.Join(", ", result.FailingTypeNames ?? []));
     }
 
     private static async Task<Process> Start(HttpClient client, int port, string data)

@@ -213,7 +213,7 @@ public static partial class BodyParser
                 case "menu" when element.HasAttribute("data-pick"):
                     Allow(element, "data-pick");
                     return One(element, () => new Inline.Pick(
-                        Words.Parse<PickWay>("body", element.GetAttribute("data-pick")!),
+                        Wording.Parse<PickWay>("body", element.GetAttribute("data-pick")!),
                         new(element.Children.Where(child => child.LocalName == "li").Select(Content))));
                 case "wbr":
                     Allow(element, "data-caret");

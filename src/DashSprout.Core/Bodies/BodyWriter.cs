@@ -25,7 +25,7 @@ public static class BodyWriter
         value is null ? "" : $" {name}=\"{Escape(value).Replace("\"", "&quot;", StringComparison.Ordinal).Replace("\n", "&#10;", StringComparison.Ordinal)}\"";
 
     /// <summary>The style attribute of an alignment.</summary>
-    public static string Aligned(Align align) => align == Align.Default ? "" : $" style=\"text-align: {Words.Of(align)}\"";
+    public static string Aligned(Align align) => align == Align.Default ? "" : $" style=\"text-align: {Wording.Of(align)}\"";
 
     /// <summary>The style attribute of colours and letters.</summary>
     public static string Styled(TextStyle style)
@@ -43,7 +43,7 @@ public static class BodyWriter
         $"<img{Attribute("src", "media:" + media)}{Attribute("alt", alt)}{Attribute("width", width?.ToString(CultureInfo.InvariantCulture))}>";
 
     /// <summary>The element name of a way to set text off.</summary>
-    public static string Name(Emphasis emphasis) => Words.Of(emphasis);
+    public static string Name(Emphasis emphasis) => Wording.Of(emphasis);
 
     private static void WriteBlock(Block block, StringBuilder html)
     {
@@ -146,7 +146,7 @@ public static class BodyWriter
             case Inline.Group group: html.Append("<slot name=\"match\"").Append(Attribute("data-group", group.Number.ToString(CultureInfo.InvariantCulture))).Append("></slot>"); break;
             case Inline.Reference reference: html.Append("<slot name=\"snippet\"").Append(Attribute("data-ref", reference.Path)).Append("></slot>"); break;
             case Inline.Pick pick:
-                html.Append("<menu").Append(Attribute("data-pick", Words.Of(pick.Way))).Append('>');
+                html.Append("<menu").Append(Attribute("data-pick", Wording.Of(pick.Way))).Append('>');
                 foreach (var choice in pick.Choices) Line("li", "", choice, html);
                 html.Append("</menu>");
                 break;
@@ -185,7 +185,7 @@ public static class BodyWriter
                 break;
             default:
                 html.Append("<input").Append(named)
-                    .Append(Attribute("type", field.Type == FieldType.Text ? null : Words.Of(field.Type)))
+                    .Append(Attribute("type", field.Type == FieldType.Text ? null : Wording.Of(field.Type)))
                     .Append(Attribute("value", field.Default.Length == 0 || (field.Type == FieldType.Checkbox && field.Default == "false") ? null : field.Default))
                     .Append(Attribute("size", field.Size?.ToString(CultureInfo.InvariantCulture)))
                     .Append(Attribute("min", field.Min)).Append(Attribute("max", field.Max)).Append(Attribute("step", field.Step)).Append(required).Append('>');

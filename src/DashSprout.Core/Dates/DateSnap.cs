@@ -30,8 +30,8 @@ public abstract record DateSnap
     /// <summary>Every word that is known.</summary>
     public static IEnumerable<string> All =>
     [
-        .. Enum.GetValues<DateUnit>().SelectMany(unit => (string[])[$"start-of-{Words.Of(unit)}", $"end-of-{Words.Of(unit)}"]),
-        .. Weekdays.SelectMany(day => (string[])[$"next-{Words.Of(day)}", $"last-{Words.Of(day)}"]),
+        .. Enum.GetValues<DateUnit>().SelectMany(unit => (string[])[$"start-of-{Wording.Of(unit)}", $"end-of-{Wording.Of(unit)}"]),
+        .. Weekdays.SelectMany(day => (string[])[$"next-{Wording.Of(day)}", $"last-{Wording.Of(day)}"]),
     ];
 
     private static IEnumerable<IsoDayOfWeek> Weekdays => Enum.GetValues<IsoDayOfWeek>().Where(day => day != IsoDayOfWeek.None);
@@ -41,13 +41,13 @@ public abstract record DateSnap
     {
         foreach (var unit in Enum.GetValues<DateUnit>())
         {
-            if (source == $"start-of-{Words.Of(unit)}") return new Edge(source, unit, Start: true);
-            if (source == $"end-of-{Words.Of(unit)}") return new Edge(source, unit, Start: false);
+            if (source == $"start-of-{Wording.Of(unit)}") return new Edge(source, unit, Start: true);
+            if (source == $"end-of-{Wording.Of(unit)}") return new Edge(source, unit, Start: false);
         }
         foreach (var day in Weekdays)
         {
-            if (source == $"next-{Words.Of(day)}") return new Weekday(source, day, Next: true);
-            if (source == $"last-{Words.Of(day)}") return new Weekday(source, day, Next: false);
+            if (source == $"next-{Wording.Of(day)}") return new Weekday(source, day, Next: true);
+            if (source == $"last-{Wording.Of(day)}") return new Weekday(source, day, Next: false);
         }
         throw new InvalidInputException(field, $"“{source}” is not known here. Use one of: {string.Join(", ", All)}.");
     }

@@ -101,13 +101,8 @@ internal sealed class Explainer(TypedTail tail, Matcher matcher)
         {
             foreach (var root in (TrieNode[])[matcher.Index.Backward, matcher.Index.Off])
             {
-                TrieNode? node = root;
-                for (var start = textEnd - 1; start >= tail.MatchFrom; start--)
-                {
-                    node = matcher.Descend(node, start);
-                    if (node is null) break;
-                    found.AddRange(node.Entries.Where(wanted).Select(entry => (entry, start, textEnd)));
-                }
+                foreach (var (start, entries) in new WayBack(tail, root, textEnd))
+                    found.AddRange(entries.Where(wanted).Select(entry => (entry, start, textEnd)));
             }
         }
     }

@@ -13,6 +13,7 @@ internal sealed class Matcher(TypedTail tail)
 {
     private int quietStart;
     private int quietEnd;
+    private Match? waiting;
 
     /// <summary>The triggers; exchanged from key to key.</summary>
     public TriggerIndex Index { get; set; } = TriggerIndex.Empty;
@@ -21,7 +22,7 @@ internal sealed class Matcher(TypedTail tail)
     public string? App { get; set; } = "";
 
     /// <summary>The abbreviation that is complete and only waits for its closing key; as of the last look.</summary>
-    public Match? Waiting { get; private set; }
+    public Match? Waiting => waiting;
 
     /// <summary>Whether Enter or Tab may set something off if it comes next; as of the last look.</summary>
     public bool ActingKeyMatters { get; private set; }
@@ -31,7 +32,7 @@ internal sealed class Matcher(TypedTail tail)
     public Match? Look(Key key, Key last, bool grew)
     {
         Match? best = null;
-        Waiting = null;
+        waiting = null;
         ActingKeyMatters = false;
         AtCaret(ref best);
         if (!grew || !Index.AnyClosingKey.Contains(key)) return best;
@@ -51,7 +52,7 @@ internal sealed class Matcher(TypedTail tail)
     public Match? LookAgain()
     {
         Match? best = null;
-        Waiting = null;
+        waiting = null;
         ActingKeyMatters = false;
         AtCaret(ref best);
         return best;
@@ -60,7 +61,7 @@ internal sealed class Matcher(TypedTail tail)
     /// <summary>Forgets what the last look has found: the tail began anew.</summary>
     public void Forget()
     {
-        Waiting = null;
+        waiting = null;
         ActingKeyMatters = false;
         quietEnd = 0;
     }
@@ -78,11 +79,11 @@ internal sealed class Matcher(TypedTail tail)
     /// <summary>Every trigger whose rules let it go off on a key that has just been typed, each judged by itself.</summary>
     public void Each(Key key, Key last, bool grew, Action<ActiveTrigger> found)
     {
-        foreach (var match in Ending(Timing.AtOnce, key, tail.End)) found(match);
+        Ending(Timing.AtOnce, key, tail.End, found);
         if (!grew || !Index.AnyClosingKey.Contains(key)) return;
-        foreach (var match in Ending(Timing.ClosingKey, key, tail.End - 1)) found(match);
+        Ending(Timing.ClosingKey, key, tail.End - 1, found);
         if (last.Closing != key.Closing || tail.End - tail.MatchFrom < 2) return;
-        foreach (var match in Ending(Timing.DoubleClosingKey, key, tail.End - 2)) found(match);
+        Ending(Timing.DoubleClosingKey, key, tail.End - 2, found);
     }
 
     /// <summary>
@@ -130,37 +131,23 @@ internal sealed class Matcher(TypedTail tail)
         return IsQuiet(start) ? TriggerRule.Quiet : null;
     }
 
-    /// <summary>One step back in the trie, by the grapheme at a position; null where it ends.</summary>
-    public TrieNode? Descend(TrieNode? node, int position)
-    {
-        var units = tail.Folded(position, position + 1);
-        for (var at = units.Length - 1; at >= 0 && node is not null; at--) node = node.Child(units[at]);
-        return node;
-    }
-
     /// <summary>What ends at the caret: it goes off at once, or waits for its closing key.</summary>
     private void AtCaret(ref Match? best)
     {
-        Match? waiting = null;
         var end = tail.End;
-        var node = Index.Backward;
-        for (var start = end - 1; start >= tail.MatchFrom; start--)
+        foreach (var (start, entries) in new WayBack(tail, Index.Backward, end))
         {
-            node = Descend(node, start);
-            if (node is null) break;
-            foreach (var entry in node.Entries)
+            foreach (var entry in entries)
             {
                 if (Obstacle(entry, start, end) is not null) continue;
-                var match = new Match(entry, start, end, end);
-                if (entry.Rules!.Timing == Timing.AtOnce) Prefer(match, ref best);
+                if (entry.Rules!.Timing == Timing.AtOnce) Prefer(new Match(entry, start, end, end), ref best);
                 else if (entry.ClosingKeys.Keys.Count > 0)
                 {
-                    Prefer(match, ref waiting);
+                    Prefer(new Match(entry, start, end, end), ref waiting);
                     ActingKeyMatters |= entry.Rules.Timing == Timing.ClosingKey && entry.ClosingKeys.HoldsActingKeys;
                 }
             }
         }
-        Waiting = waiting;
         if (!Index.AtOncePatterns.IsEmpty)
         {
             Patterns(Index.AtOncePatterns, null, null, end, ref best);
@@ -176,33 +163,23 @@ internal sealed class Matcher(TypedTail tail)
 
     private void BeforeClosingKey(Timing timing, Key key, int textEnd, ref Match? best)
     {
-        var node = Index.Backward;
-        for (var start = textEnd - 1; start >= tail.MatchFrom; start--)
-        {
-            node = Descend(node, start);
-            if (node is null) break;
-            foreach (var entry in node.Entries)
+        foreach (var (start, entries) in new WayBack(tail, Index.Backward, textEnd))
+            foreach (var entry in entries)
                 if (entry.Rules!.Timing == timing && Obstacle(entry, start, textEnd, key) is null) Prefer(new Match(entry, start, textEnd, tail.End), ref best);
-        }
         Patterns(Index.ClosingPatterns, timing, key, textEnd, ref best);
     }
 
-    private IEnumerable<ActiveTrigger> Ending(Timing timing, Key key, int textEnd)
+    private void Ending(Timing timing, Key key, int textEnd, Action<ActiveTrigger> found)
     {
-        var node = Index.Backward;
-        for (var start = textEnd - 1; start >= tail.MatchFrom; start--)
-        {
-            node = Descend(node, start);
-            if (node is null) break;
-            foreach (var entry in node.Entries)
-                if (entry.Rules!.Timing == timing && Obstacle(entry, start, textEnd, key) is null) yield return entry;
-        }
+        foreach (var (start, entries) in new WayBack(tail, Index.Backward, textEnd))
+            foreach (var entry in entries)
+                if (entry.Rules!.Timing == timing && Obstacle(entry, start, textEnd, key) is null) found(entry);
         var patterns = timing == Timing.AtOnce ? Index.AtOncePatterns : Index.ClosingPatterns;
         foreach (var group in patterns.Groups)
         {
             if (!group.MayMatch(tail.Written(WindowStart(textEnd), textEnd))) continue;
             foreach (var entry in group.Patterns)
-                if (entry.Rules!.Timing == timing && FindPattern(entry, textEnd, key) is not null) yield return entry;
+                if (entry.Rules!.Timing == timing && FindPattern(entry, textEnd, key) is not null) found(entry);
         }
     }
 

@@ -15,21 +15,21 @@ internal sealed class PatternSet
 
     public static readonly PatternSet Empty = new([]);
 
-    private PatternSet(ImmutableArray<Group> groups) => Groups = groups;
+    private PatternSet(ImmutableArray<PatternGroup> groups) => Groups = groups;
 
-    public ImmutableArray<Group> Groups { get; }
+    public ImmutableArray<PatternGroup> Groups { get; }
 
     public bool IsEmpty => Groups.IsEmpty;
 
     public IEnumerable<ActiveTrigger> All => Groups.SelectMany(group => group.Patterns);
 
     public static PatternSet Of(IEnumerable<ActiveTrigger> patterns) =>
-        new([.. patterns.Chunk(MostInGroup).Select(chunk => new Group([.. chunk]))]);
+        new([.. patterns.Chunk(MostInGroup).Select(chunk => new PatternGroup([.. chunk]))]);
 
     public PatternSet With(ActiveTrigger pattern) =>
         Groups is [.., { Patterns.Length: < MostInGroup } last]
-            ? new(Groups.SetItem(Groups.Length - 1, new Group(last.Patterns.Add(pattern))))
-            : new(Groups.Add(new Group([pattern])));
+            ? new(Groups.SetItem(Groups.Length - 1, new PatternGroup(last.Patterns.Add(pattern))))
+            : new(Groups.Add(new PatternGroup([pattern])));
 
     public PatternSet Without(ActiveTrigger pattern)
     {
@@ -37,13 +37,13 @@ internal sealed class PatternSet
         {
             var left = Groups[at].Patterns.RemoveAll(other => ReferenceEquals(other, pattern));
             if (left.Length == Groups[at].Patterns.Length) continue;
-            return new(left.IsEmpty ? Groups.RemoveAt(at) : Groups.SetItem(at, new Group(left)));
+            return new(left.IsEmpty ? Groups.RemoveAt(at) : Groups.SetItem(at, new PatternGroup(left)));
         }
         return this;
     }
 
     /// <summary>Some patterns, and the expression that is any of them.</summary>
-    internal sealed class Group(ImmutableArray<ActiveTrigger> patterns)
+    internal sealed class PatternGroup(ImmutableArray<ActiveTrigger> patterns)
     {
         private readonly Lazy<Regex?> any = new(() => patterns.Length == 1 ? null : Together(patterns));
 

@@ -34,6 +34,9 @@ internal sealed class TypedTail
     /// <summary>The key at a position, as it was typed.</summary>
     public Key this[int position] => keys[position - origin];
 
+    /// <summary>The case-folded NFC form of all that is kept; <see cref="UnitsBefore"/> says where a position begins in it.</summary>
+    public ReadOnlySpan<char> AllFolded => folded;
+
     /// <summary>The NFC form between two positions.</summary>
     public ReadOnlySpan<char> Written(int start, int end) => Slice(written, start, end);
 
@@ -98,16 +101,17 @@ internal sealed class TypedTail
     public bool IsWordBoundary(int position)
     {
         var first = First;
-        return WordBreaks.IsBoundary(Written(first, End), CharsBefore(position) - CharsBefore(first));
+        return WordBreaks.IsBoundary(Written(first, End), UnitsBefore(position) - UnitsBefore(first));
     }
 
     private ReadOnlySpan<char> Slice(char[] chars, int start, int end)
     {
-        var from = CharsBefore(start);
-        return chars.AsSpan(from, CharsBefore(end) - from);
+        var from = UnitsBefore(start);
+        return chars.AsSpan(from, UnitsBefore(end) - from);
     }
 
-    private int CharsBefore(int position) => position == origin ? 0 : ends[position - origin - 1];
+    /// <summary>How many units stand before a position.</summary>
+    public int UnitsBefore(int position) => position == origin ? 0 : ends[position - origin - 1];
 
     private void Put(in Key key)
     {

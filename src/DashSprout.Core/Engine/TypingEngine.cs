@@ -93,7 +93,7 @@ public sealed class TypingEngine
         if (key.Kind == KeyKind.Silent) return Decision.PassOn;
 
         var justFired = takeable;
-        takeable = null;
+        if (justFired is not null) takeable = null;
         var last = previous;
         matcher.Index = index();
 

@@ -6,7 +6,8 @@ namespace DashSprout.Core.Triggers;
 /// <summary>A set of keys that end a word and so set a trigger off. Never empty of meaning: it may be empty of keys.</summary>
 public sealed class ClosingKeys : IEquatable<ClosingKeys>
 {
-    private readonly UInt128 ascii;
+    private readonly ulong low;
+    private readonly ulong high;
     private readonly FrozenSet<string> all;
 
     private ClosingKeys(IEnumerable<Key> keys)
@@ -14,8 +15,11 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
         Keys = [.. keys.Select(key => key.Closing).Distinct()];
         all = Keys.Select(key => key.Value).ToFrozenSet(StringComparer.Ordinal);
         foreach (var key in Keys)
-            if (Ascii(key) is var bit and >= 0)
-                ascii |= UInt128.One << bit;
+        {
+            var bit = Ascii(key);
+            if (bit is >= 0 and < 64) low |= 1UL << bit;
+            else if (bit >= 64) high |= 1UL << (bit - 64);
+        }
         HoldsActingKeys = Contains(Key.Enter) || Contains(Key.Tab);
     }
 
@@ -47,12 +51,12 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
     public bool HoldsActingKeys { get; }
 
     /// <summary>Whether the key is in the set; Shift+Enter counts as Enter.</summary>
-    public bool Contains(Key key) =>
-        Ascii(key) is var bit and >= 0 ? (ascii >> bit & 1) != 0 : all.Contains(key.Closing.Value);
+    public bool Contains(in Key key) =>
+        Ascii(key) is var bit and >= 0 ? ((bit < 64 ? low >> bit : high >> (bit - 64)) & 1) != 0 : all.Contains(key.Closing.Value);
 
     /// <summary>Both sets together.</summary>
     public ClosingKeys With(ClosingKeys other) =>
-        Keys.Count == 0 ? other : ReferenceEquals(this, other) || other.Keys.All(Contains) ? this : new ClosingKeys([.. Keys, .. other.Keys]);
+        Keys.Count == 0 ? other : ReferenceEquals(this, other) || other.Keys.All(key => Contains(key)) ? this : new ClosingKeys([.. Keys, .. other.Keys]);
 
     /// <inheritdoc/>
     public bool Equals(ClosingKeys? other) => other is not null && all.SetEquals(other.all);
@@ -61,8 +65,8 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
     public override bool Equals(object? obj) => Equals(obj as ClosingKeys);
 
     /// <inheritdoc/>
-    public override int GetHashCode() => ascii.GetHashCode();
+    public override int GetHashCode() => HashCode.Combine(low, high);
 
-    private static int Ascii(Key key) =>
+    private static int Ascii(in Key key) =>
         key.Kind == KeyKind.Typed && key.Value.Length == 1 && key.Value[0] < 128 ? key.Value[0] : -1;
 }

@@ -26,7 +26,7 @@ public sealed record FieldAnswer(
     string Name, string Type, string Label, string Default, bool Required, string? Min, string? Max, string? Step, int? Size, IReadOnlyList<string> Choices)
 {
     internal static FieldAnswer Of(BodyField field) => new(
-        field.Name, Words.Of(field.Type), field.Label, field.Default, field.Required, field.Min, field.Max, field.Step, field.Size, field.Choices);
+        field.Name, Wording.Of(field.Type), field.Label, field.Default, field.Required, field.Min, field.Max, field.Step, field.Size, field.Choices);
 }
 
 /// <summary>What is wrong with an answer; the field is null when it belongs to none.</summary>

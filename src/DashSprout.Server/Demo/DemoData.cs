@@ -10,7 +10,7 @@ internal static class DemoData
 {
     private const string LoadedSetting = "demo.loaded";
 
-    public static void LoadOnce(Catalog catalog, Store.Settings settings, MediaStore media)
+    public static void LoadOnce(Catalog catalog, SettingStore settings, MediaStore media)
     {
         if (settings.Get(LoadedSetting) is not null || !catalog.Shelf.Libraries.IsEmpty) return;
         catalog.Import(LibraryFile.Read(Encoding.UTF8.GetString(Resource("gullhaven.json"))), replace: false, fromFile: false);

@@ -63,7 +63,7 @@ internal static class RehearsalEndpoints
                 foreach (var snippet in placed) BodyCheck.Check(snippet.Snippet.Body, snippet.Path, bodies.GetValueOrDefault);
                 context = context with { FindSnippet = bodies.GetValueOrDefault };
             }
-            var field = request.Field is null ? FieldKind.Plain : Words.Parse<FieldKind>("field", request.Field);
+            var field = request.Field is null ? FieldKind.Plain : Wording.Parse<FieldKind>("field", request.Field);
             var setting = new RehearsalSetting(request.App ?? "", field, request.CapsLock, context, request.Answers)
             {
                 TakeBackChord = engineSwitch.Typing.TakeBack ? engineSwitch.Typing.TakeBackChord : null,
@@ -74,8 +74,8 @@ internal static class RehearsalEndpoints
                 result.Clipboard ?? "", result.Opened, result.Notices,
                 [.. result.Firings.Select(firing => new FiringAnswer(
                     firing.Step, firing.Trigger.Placed.Library, firing.Trigger.Placed.Snippet.Name, firing.Trigger.Trigger.Text,
-                    firing.Deleted, firing.Inserted, Words.Of(firing.Outcome)))],
-                [.. result.Trace.Select((entry, at) => new TraceAnswer(at, Words.Of(entry.Event), entry.Why))]);
+                    firing.Deleted, firing.Inserted, Wording.Of(firing.Outcome)))],
+                [.. result.Trace.Select((entry, at) => new TraceAnswer(at, Wording.Of(entry.Event), entry.Why))]);
         });
 
     private static List<RehearsalStep> Steps(RehearsalRequest request)

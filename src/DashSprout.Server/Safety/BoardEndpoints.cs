@@ -81,7 +81,7 @@ internal static class BoardEndpoints
         });
         api.MapPut("/safety/ignored", (OverlapChoice choice, SafetyStore store) =>
         {
-            Words.Parse<OverlapKind>("kind", choice.Kind);
+            Wording.Parse<OverlapKind>("kind", choice.Kind);
             store.Ignore(new IgnoredOverlap(choice.Kind, choice.WinnerSnippetId ?? 0, choice.WinnerTrigger, choice.LoserSnippetId, choice.LoserTrigger), choice.Ignored);
         });
         api.MapDelete("/safety/record", (long snippetId, string trigger, SafetyStore store) => store.Forget(snippetId, trigger));
@@ -101,7 +101,7 @@ internal static class BoardEndpoints
         var shelf = catalog.Shelf;
         var all = lists.All();
         return new BoardAnswer(
-            Words.Of(state), Math.Round(progress, 3), shelf.Index.All.Count(trigger => trigger.Placed.Active),
+            Wording.Of(state), Math.Round(progress, 3), shelf.Index.All.Count(trigger => trigger.Placed.Active),
             [.. result.Overlaps.All.Select(SafetyEndpoints.Answer).Select(overlap => new StoredOverlap(overlap, ignored.Contains(new IgnoredOverlap(
                 overlap.Kind, overlap.Winner.SnippetId ?? 0, overlap.Winner.Trigger, overlap.Loser.SnippetId!.Value, overlap.Loser.Trigger))))],
             [.. result.Forecasts.Where(forecast => forecast.Grade != MisfireGrade.Quiet).Select(forecast => SafetyEndpoints.Answer(forecast, MostWords))],
@@ -175,7 +175,7 @@ internal static class BoardEndpoints
         return
         [
             .. Suggestions.For(index, placed with { Snippet = placed.Snippet with { Name = request.Name } }, rules, scope, words).Select(suggestion => new SuggestionAnswer(
-                suggestion.Text, Words.Of(suggestion.Kind), Math.Round(suggestion.Per10kWords, 4), Words.Of(suggestion.Grade), suggestion.Overlaps, suggestion.Length)),
+                suggestion.Text, Wording.Of(suggestion.Kind), Math.Round(suggestion.Per10kWords, 4), Wording.Of(suggestion.Grade), suggestion.Overlaps, suggestion.Length)),
         ];
     }
 

@@ -1,7 +1,7 @@
 using System.Text.Json.Nodes;
-using DashSprout.Core.Rehearsals;
 using DashSprout.Core;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Rehearsals;
 using DashSprout.Core.Safety;
 using DashSprout.Exchange;
 using DashSprout.Server.Libraries;
@@ -90,7 +90,7 @@ internal static class SafetyEndpoints
     }
 
     internal static OverlapAnswer Answer(Overlap overlap) => new(
-        Words.Of(overlap.Kind),
+        Wording.Of(overlap.Kind),
         overlap.Winner is { } winner ? TriggerName.Of(winner) : new TriggerName("", overlap.Owner ?? "", overlap.Loser.Trigger.Text, null),
         TriggerName.Of(overlap.Loser),
         WitnessAnswer.Of(overlap.Witness));
@@ -99,6 +99,6 @@ internal static class SafetyEndpoints
     {
         var placed = forecast.Trigger.Placed;
         return new MisfireAnswer(placed.Library, placed.Snippet.Name, forecast.Trigger.Trigger.Text, placed.Id, Math.Round(forecast.Per10kWords, 4),
-            Words.Of(forecast.Grade), [.. forecast.Words.Take(words).Select(word => new MisfireWordAnswer(word.Word, Math.Round(word.Per10kWords, 4)))]);
+            Wording.Of(forecast.Grade), [.. forecast.Words.Take(words).Select(word => new MisfireWordAnswer(word.Word, Math.Round(word.Per10kWords, 4)))]);
     }
 }

@@ -19,7 +19,7 @@ public sealed record NewWordList(string Name, string Csv, bool TakeTheRest = fal
 public sealed record WordListChoice(long? Id = null);
 
 /// <summary>The word list that forecasts use: the English one that comes with the program, or one the user loaded.</summary>
-internal sealed class WordLists(SafetyStore store, Store.Settings settings)
+internal sealed class WordLists(SafetyStore store, SettingStore settings)
 {
     private const string Setting = "safety.word-list";
     private const int MostNamed = 20;

@@ -1,20 +1,22 @@
+using DashSprout.Core;
 using System.Collections.Concurrent;
 using System.Globalization;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Dates;
 using DashSprout.Exchange;
 using DashSprout.Server.Libraries;
+using DashSprout.Store;
 using NodaTime;
 
 namespace DashSprout.Server.Settings;
 
 /// <summary>What bodies use from outside: the clock, the user's zone, locale and working days, chance, and turns.</summary>
-internal sealed class Surroundings(Store.Settings settings, TimeProvider clock, Catalog catalog)
+internal sealed class Surroundings(SettingStore settings, TimeProvider clock, Catalog catalog)
 {
     private readonly ConcurrentDictionary<string, int> turns = new();
-    private volatile Chosen chosen = new(Dates: DefaultDates(), WorkingDays: WorkingDays.MondayToFriday);
+    private volatile ChosenDates chosen = new(Dates: DefaultDates(), WorkingDays: WorkingDays.MondayToFriday);
 
-    private sealed record Chosen(DateSettings Dates, WorkingDays WorkingDays);
+    private sealed record ChosenDates(DateSettings Dates, WorkingDays WorkingDays);
 
     public DateSettings Dates => chosen.Dates;
 
@@ -54,10 +56,10 @@ internal sealed class Surroundings(Store.Settings settings, TimeProvider clock, 
     {
         Zones.Find("zone", dates.Zone);
         Locales.Find("locale", dates.Locale);
-        var weekend = dates.Weekend.Select(day => Core.Words.Parse<IsoDayOfWeek>("weekend", day));
+        var weekend = dates.Weekend.Select(day => Wording.Parse<IsoDayOfWeek>("weekend", day));
         var year = clock.GetUtcNow().Year;
         var holidays = dates.Holidays.Length == 0 ? [] : HolidayFile.Read("holidays", dates.Holidays, year - 2, year + 10);
-        chosen = new Chosen(dates, new WorkingDays(weekend, holidays));
+        chosen = new ChosenDates(dates, new WorkingDays(weekend, holidays));
     }
 
     private static DateSettings DefaultDates()

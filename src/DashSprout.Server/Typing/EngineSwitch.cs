@@ -2,6 +2,7 @@ using System.Globalization;
 using DashSprout.Core;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Triggers;
+using DashSprout.Store;
 
 namespace DashSprout.Server.Typing;
 
@@ -24,7 +25,7 @@ public sealed record TypingSettings(bool TakeBack, string TakeBackChord, bool Hi
 internal sealed record Rest(bool Resting, DateTimeOffset? Until, IReadOnlyList<string> Apps);
 
 /// <summary>Whether the engine is listening or resting, and its settings, for everybody who types; kept across restarts.</summary>
-internal sealed class EngineSwitch(Store.Settings settings, TimeProvider clock)
+internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
 {
     private const string On = "true";
     private readonly Lock gate = new();

@@ -61,7 +61,7 @@ public sealed record LineMessage(IReadOnlyList<FrameMessage> Frames, IReadOnlyLi
 /// <param name="Align"><c>default</c>, <c>left</c>, <c>center</c>, <c>right</c> or <c>justify</c>.</param>
 public sealed record FrameMessage(int Id, string Kind, int Number, string Align)
 {
-    internal static FrameMessage Of(Frame frame, int id) => new(id, Words.Of(frame.Kind), frame.Number, Words.Of(frame.Align));
+    internal static FrameMessage Of(Frame frame, int id) => new(id, Wording.Of(frame.Kind), frame.Number, Wording.Of(frame.Align));
 }
 
 /// <summary>A piece of a line: <c>words</c> with their formatting, a <c>break</c> or a <c>picture</c>.</summary>
@@ -84,7 +84,7 @@ public sealed record MarkMessage(string Kind, string? Target = null, StyleMessag
 {
     internal static MarkMessage Of(Mark mark) => mark switch
     {
-        Mark.Emphasised emphasised => new(Words.Of(emphasised.Emphasis)),
+        Mark.Emphasised emphasised => new(Wording.Of(emphasised.Emphasis)),
         Mark.Link link => new("link", link.Target),
         Mark.Styled { Style: var style } => new("styled", Style: new StyleMessage(style.Color, style.Background, style.Family, style.Size)),
         _ => throw new ArgumentOutOfRangeException(nameof(mark)),

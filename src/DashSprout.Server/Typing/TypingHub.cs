@@ -102,8 +102,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
     public HostMessage LeaveSlip(string place) => Answer(Place(place), Place(place).Host.Leave());
 
     /// <summary>A kind of field; an unknown word is not repeated, since nobody knows what it is.</summary>
-    private static FieldKind Kind(string word) => Enum.GetValues<FieldKind>().Where(kind => Words.Of(kind) == word).Select(kind => (FieldKind?)kind).FirstOrDefault()
-        ?? throw new HubException($"This kind of field is not known. Use one of: {string.Join(", ", Enum.GetValues<FieldKind>().Select(Words.Of))}.");
+    private static FieldKind Kind(string word) => Enum.GetValues<FieldKind>().Where(kind => Wording.Of(kind) == word).Select(kind => (FieldKind?)kind).FirstOrDefault()
+        ?? throw new HubException($"This kind of field is not known. Use one of: {string.Join(", ", Enum.GetValues<FieldKind>().Select(Wording.Of))}.");
 
     private static IEnumerable<Keystroke> Typed(KeyMessage message, IReadOnlyList<Key> keys) =>
         keys.Select(key => new Keystroke(key, message.CapsLock, message.AtMs));
@@ -117,7 +117,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
     {
         foreach (var ended in answer.Ended) Count(ended);
         return new HostMessage(
-            [.. answer.Steps.Select(StepMessage.Of)], Words.Of(answer.Next), answer.AskAt,
+            [.. answer.Steps.Select(StepMessage.Of)], Wording.Of(answer.Next), answer.AskAt,
             answer.Question is HostQuestion.FillIn fill
                 ? new SlipMessage(fill.Snippet.Id, fill.Snippet.Snippet.Name, [.. fill.Slip.Fields.Select(FieldAnswer.Of)])
                 : null,

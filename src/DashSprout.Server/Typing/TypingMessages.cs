@@ -44,7 +44,7 @@ public sealed record FiredMessage(long SnippetId, string Library, string Snippet
     internal static FiredMessage Of(Ended ended)
     {
         var placed = ended.Firing.Trigger.Placed;
-        return new(placed.Id, placed.Library, placed.Snippet.Name, ended.Firing.Trigger.Trigger.Text, Words.Of(ended.Outcome));
+        return new(placed.Id, placed.Library, placed.Snippet.Name, ended.Firing.Trigger.Trigger.Text, Wording.Of(ended.Outcome));
     }
 }
 
@@ -52,9 +52,9 @@ public sealed record FiredMessage(long SnippetId, string Library, string Snippet
 public sealed record TraceMessage(string Event, IReadOnlyList<ReasonMessage> Reasons)
 {
     internal static TraceMessage Of(TraceEntry entry) => new(
-        Words.Of(entry.Event),
+        Wording.Of(entry.Event),
         [.. entry.Reasons.Select(reason => new ReasonMessage(
-            reason.Why, reason.Trigger?.Placed.Id, reason.Rule is { } rule ? Words.Of(rule) : null))]);
+            reason.Why, reason.Trigger?.Placed.Id, reason.Rule is { } rule ? Wording.Of(rule) : null))]);
 }
 
 /// <summary>One reason; abbreviations stand in back-quotes, names in asterisks.</summary>

@@ -17,6 +17,7 @@ export default function WhyDrawer({ open, onClose }: { open: boolean; onClose: (
     queryKey: ["why"],
     queryFn: () => typingSession.explain(),
     enabled: open,
+    staleTime: 0,
     gcTime: 0,
   });
   return (

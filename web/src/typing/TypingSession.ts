@@ -1,14 +1,23 @@
 import type { EngineState, HostAnswer, Preview, RecalledKey, SlipMessage, Step } from "../api/client";
 import type { FieldDriver } from "./FieldDriver";
 import { HostLink } from "./HostLink";
-import { idle, step, type Effect, type Happening, type Hosting, type Place, type Question, type Work } from "./hosting";
+import {
+  idle,
+  step,
+  type Effect,
+  type Happening,
+  type Hosting,
+  type FieldDescription,
+  type Question,
+  type Work,
+} from "./hosting";
 import { keyName } from "./keys";
 import { pageClipboard } from "./pageClipboard";
 import { pressKey } from "./pressKey";
 import { typeIntoSlip } from "./typeIntoSlip";
 
 /** A field that the engine listens to. */
-export interface Field extends Place {
+export interface Field extends FieldDescription {
   driver: FieldDriver;
 }
 

@@ -1,9 +1,9 @@
 import { describe, expect, test } from "vitest";
 import type { HostAnswer, Step } from "../api/client";
-import { idle, mostAtOnce, step, type Effect, type Happening, type Hosting, type Place } from "./hosting";
+import { idle, mostAtOnce, step, type Effect, type Happening, type Hosting, type FieldDescription } from "./hosting";
 
-const post: Place = { place: "desk", app: "post", name: "Letter", kind: "rich" };
-const chat: Place = { place: "desk", app: "radio-chat", name: "Message", kind: "single-line" };
+const post: FieldDescription = { place: "desk", app: "post", name: "Letter", kind: "rich" };
+const chat: FieldDescription = { place: "desk", app: "radio-chat", name: "Message", kind: "single-line" };
 
 const answer = (more: Partial<HostAnswer> = {}): HostAnswer => ({
   steps: [],
@@ -25,15 +25,15 @@ const slip = { snippetId: 1, snippet: "Fee", fields: [] };
 
 /** A page around the reducer that writes down what it is told to do. */
 class Page {
-  state: Hosting<Place> = idle;
-  effects: Effect<Place>[] = [];
+  state: Hosting<FieldDescription> = idle;
+  effects: Effect<FieldDescription>[] = [];
   held: boolean[] = [];
 
   constructor() {
     this.happen({ type: "connected", focused: [post] }).answered(answer({ chords: ["Ctrl+Alt+B"] }));
   }
 
-  happen(what: Happening<Place>): this {
+  happen(what: Happening<FieldDescription>): this {
     const next = step(this.state, what);
     this.state = next.state;
     this.effects.push(...next.effects);

@@ -3,7 +3,7 @@ import { graphemes } from "./graphemes";
 import { canPress, isText, isTyped } from "./keys";
 
 /** What the reducer must know of a field; it never touches one. */
-export interface Place {
+export interface FieldDescription {
   /** Fields of one place share what was typed last. */
   place: string;
   app: string;
@@ -13,19 +13,19 @@ export interface Place {
 }
 
 /** Something that happened at the keyboard, in its turn. */
-export type Work<F extends Place> =
+export type Work<F extends FieldDescription> =
   | { kind: "key"; field: F; key: string; held: boolean; composed: boolean; capsLock: boolean; atMs: number }
   | { kind: "focus" | "click" | "paste" | "settle" | "stopped"; field: F }
   | { kind: "choose"; field: F; snippetId: number; selection: string }
   | { kind: "pause"; field: F; atMs: number };
 
-type KeyWork<F extends Place> = Extract<Work<F>, { kind: "key" }>;
+type KeyWork<F extends FieldDescription> = Extract<Work<F>, { kind: "key" }>;
 
 /** What a question is about: a slip to fill in, or something that is to be opened. */
 export type Question = { kind: "slip"; slip: NonNullable<HostAnswer["slip"]> } | { kind: "open"; targets: string[] };
 
 /** What is to be done now. */
-export type Effect<F extends Place> =
+export type Effect<F extends FieldDescription> =
   /** Ask the host; the answers come as `answered`, one for each work that was decided. */
   | { do: "send"; works: readonly Work<F>[] }
   /** Carry steps out in a field; its end comes as `carried`. */
@@ -60,7 +60,7 @@ interface Held {
  * The page's side of the host protocol as a value: keys that are held back keep their order, one thing is decided at a time, and
  * nothing is decided while a text is being composed. {@link step} is the only way from one state to the next.
  */
-export interface Hosting<F extends Place> {
+export interface Hosting<F extends FieldDescription> {
   readonly connected: boolean;
   readonly busy: "no" | "deciding" | "carrying" | "asking";
   readonly queue: readonly Work<F>[];
@@ -79,7 +79,7 @@ export interface Hosting<F extends Place> {
 }
 
 /** What can happen. */
-export type Happening<F extends Place> =
+export type Happening<F extends FieldDescription> =
   | { type: "key"; field: F; key: string; capsLock: boolean; atMs: number }
   | { type: "focus"; field: F; byKey: boolean }
   | { type: "changed"; field: F }
@@ -113,19 +113,23 @@ export const idle: Hosting<never> = {
 export const mostAtOnce = 500;
 
 /** The state after something happened, what is to be done, and whether the key that happened is kept from the browser. */
-export interface Next<F extends Place> {
+export interface Next<F extends FieldDescription> {
   state: Hosting<F>;
   effects: Effect<F>[];
   hold: boolean;
 }
 
-export function step<F extends Place>(state: Hosting<F>, what: Happening<F>): Next<F> {
+export function step<F extends FieldDescription>(state: Hosting<F>, what: Happening<F>): Next<F> {
   const effects: Effect<F>[] = [];
   const [next, hold] = handle(state, what, effects);
   return { state: pump(next, effects), effects, hold };
 }
 
-function handle<F extends Place>(state: Hosting<F>, what: Happening<F>, effects: Effect<F>[]): [Hosting<F>, boolean] {
+function handle<F extends FieldDescription>(
+  state: Hosting<F>,
+  what: Happening<F>,
+  effects: Effect<F>[],
+): [Hosting<F>, boolean] {
   switch (what.type) {
     case "key":
       return pressed(state, what, effects);
@@ -163,11 +167,11 @@ function handle<F extends Place>(state: Hosting<F>, what: Happening<F>, effects:
   }
 }
 
-function added<F extends Place>(state: Hosting<F>, ...works: Work<F>[]): Hosting<F> {
+function added<F extends FieldDescription>(state: Hosting<F>, ...works: Work<F>[]): Hosting<F> {
   return { ...state, queue: [...state.queue, ...works] };
 }
 
-function pressed<F extends Place>(
+function pressed<F extends FieldDescription>(
   state: Hosting<F>,
   { field, key, capsLock, atMs }: { field: F; key: string; capsLock: boolean; atMs: number },
   effects: Effect<F>[],
@@ -199,7 +203,7 @@ function pressed<F extends Place>(
   return [added(state, made(key)), hold];
 }
 
-function focused<F extends Place>(state: Hosting<F>, field: F, byKey: boolean): Hosting<F> {
+function focused<F extends FieldDescription>(state: Hosting<F>, field: F, byKey: boolean): Hosting<F> {
   const focus: Work<F> = { kind: "focus", field };
   if (!byKey) return added(state, focus);
   // A key that was carried out late moved the focus: what was typed behind it was meant for the new field.
@@ -211,7 +215,7 @@ function focused<F extends Place>(state: Hosting<F>, field: F, byKey: boolean): 
  * A composed text is in the field when it ends. Behind keys that wait it would come too early, and what is being decided would be
  * carried out around it: then it is taken out and typed in its turn.
  */
-function composed<F extends Place>(
+function composed<F extends FieldDescription>(
   state: Hosting<F>,
   { field, text, atMs }: { field: F; text: string; atMs: number },
   effects: Effect<F>[],
@@ -235,7 +239,7 @@ function composed<F extends Place>(
 }
 
 /** Carries out what was decided, once nothing is being composed. */
-function answered<F extends Place>(state: Hosting<F>, effects: Effect<F>[]): Hosting<F> {
+function answered<F extends FieldDescription>(state: Hosting<F>, effects: Effect<F>[]): Hosting<F> {
   const { waiting, sent } = state;
   if (waiting === undefined || state.composing || sent.length === 0) return state;
   const steps: Step[] = [];
@@ -257,7 +261,7 @@ function answered<F extends Place>(state: Hosting<F>, effects: Effect<F>[]): Hos
 }
 
 /** Remembers what is held back next, and what is asked. */
-function noted<F extends Place>(
+function noted<F extends FieldDescription>(
   state: Hosting<F>,
   work: Work<F>,
   answer: HostAnswer,
@@ -286,7 +290,7 @@ function noted<F extends Place>(
   };
 }
 
-function carryOut<F extends Place>(
+function carryOut<F extends FieldDescription>(
   state: Hosting<F>,
   field: F,
   steps: readonly Step[],
@@ -297,7 +301,7 @@ function carryOut<F extends Place>(
   return { ...state, busy: "carrying", carrying: field };
 }
 
-function carried<F extends Place>(state: Hosting<F>, stopped: boolean, effects: Effect<F>[]): Hosting<F> {
+function carried<F extends FieldDescription>(state: Hosting<F>, stopped: boolean, effects: Effect<F>[]): Hosting<F> {
   const field = state.carrying;
   const done: Hosting<F> = { ...state, busy: "no", carrying: undefined };
   if (stopped && field) return { ...done, question: undefined, queue: [{ kind: "stopped", field }, ...state.queue] };
@@ -307,7 +311,7 @@ function carried<F extends Place>(state: Hosting<F>, stopped: boolean, effects: 
 }
 
 /** What was typed behind the abbreviation while its slip was opening is the slip's. */
-function slipReady<F extends Place>(state: Hosting<F>, effects: Effect<F>[]): Hosting<F> {
+function slipReady<F extends FieldDescription>(state: Hosting<F>, effects: Effect<F>[]): Hosting<F> {
   if (!state.slipOpening) return state;
   const mine = state.queue.filter((work) => work.kind === "key" && work.held);
   if (mine.length > 0)
@@ -315,7 +319,7 @@ function slipReady<F extends Place>(state: Hosting<F>, effects: Effect<F>[]): Ho
   return { ...state, slipOpening: false, queue: state.queue.filter((work) => !mine.includes(work)) };
 }
 
-function replied<F extends Place>(state: Hosting<F>, answer: HostAnswer, effects: Effect<F>[]): Hosting<F> {
+function replied<F extends FieldDescription>(state: Hosting<F>, answer: HostAnswer, effects: Effect<F>[]): Hosting<F> {
   const { question } = state;
   if (state.busy !== "asking" || !question) return state;
   effects.push({ do: "close-question" });
@@ -324,7 +328,7 @@ function replied<F extends Place>(state: Hosting<F>, answer: HostAnswer, effects
 }
 
 /** The host could not be asked: nothing is lost, held keys are typed as they are. */
-function failed<F extends Place>(state: Hosting<F>, text: string, effects: Effect<F>[]): Hosting<F> {
+function failed<F extends FieldDescription>(state: Hosting<F>, text: string, effects: Effect<F>[]): Hosting<F> {
   effects.push({ do: "say", text });
   const { question } = state;
   if (question) effects.push({ do: "close-question" });
@@ -334,7 +338,11 @@ function failed<F extends Place>(state: Hosting<F>, text: string, effects: Effec
 }
 
 /** Types held keys without asking anybody. */
-function asTyped<F extends Place>(state: Hosting<F>, works: readonly Work<F>[], effects: Effect<F>[]): Hosting<F> {
+function asTyped<F extends FieldDescription>(
+  state: Hosting<F>,
+  works: readonly Work<F>[],
+  effects: Effect<F>[],
+): Hosting<F> {
   const keys = works.filter((work): work is KeyWork<F> => work.kind === "key" && work.held);
   const first = keys[0];
   if (!first) return { ...state, busy: "no" };
@@ -346,7 +354,7 @@ function asTyped<F extends Place>(state: Hosting<F>, works: readonly Work<F>[], 
   );
 }
 
-function connected<F extends Place>(state: Hosting<F>, fields: readonly F[]): Hosting<F> {
+function connected<F extends FieldDescription>(state: Hosting<F>, fields: readonly F[]): Hosting<F> {
   return {
     ...state,
     connected: true,
@@ -355,7 +363,7 @@ function connected<F extends Place>(state: Hosting<F>, fields: readonly F[]): Ho
 }
 
 /** The link is lost: what is known of held keys is known no more, and what waits is typed as it is. */
-function lost<F extends Place>(state: Hosting<F>, effects: Effect<F>[]): Hosting<F> {
+function lost<F extends FieldDescription>(state: Hosting<F>, effects: Effect<F>[]): Hosting<F> {
   const next = { ...state, connected: false, held: {} };
   if (state.busy === "asking")
     return failed(next, "The program does not answer. What you typed stays as it is.", effects);
@@ -363,7 +371,7 @@ function lost<F extends Place>(state: Hosting<F>, effects: Effect<F>[]): Hosting
 }
 
 /** Begins the next work when nothing is under way. */
-function pump<F extends Place>(state: Hosting<F>, effects: Effect<F>[]): Hosting<F> {
+function pump<F extends FieldDescription>(state: Hosting<F>, effects: Effect<F>[]): Hosting<F> {
   if (state.busy !== "no" || state.composing) return state;
   const [first, ...rest] = state.queue;
   if (!first) return state;
@@ -383,5 +391,5 @@ function pump<F extends Place>(state: Hosting<F>, effects: Effect<F>[]): Hosting
   return { ...state, busy: "deciding", sent: works, queue: count === 1 ? rest : state.queue.slice(count) };
 }
 
-const goesAlong = <F extends Place>(work: Work<F> | undefined, first: KeyWork<F>): boolean =>
+const goesAlong = <F extends FieldDescription>(work: Work<F> | undefined, first: KeyWork<F>): boolean =>
   work?.kind === "key" && !work.composed && work.field === first.field;

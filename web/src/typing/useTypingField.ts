@@ -2,14 +2,13 @@ import type { Editor } from "@tiptap/core";
 import { useEffect, type RefObject } from "react";
 import { editorDriver } from "./editorDriver";
 import { textControlDriver } from "./textControlDriver";
-import { typingSession, type Field } from "./TypingSession";
-
-type Description = Omit<Field, "driver">;
+import type { FieldDescription } from "./hosting";
+import { typingSession } from "./TypingSession";
 
 /** Lets the engine listen to an input or textarea. */
 export function useTypingControl(
   ref: RefObject<HTMLInputElement | HTMLTextAreaElement | null>,
-  { place, app, name, kind }: Description,
+  { place, app, name, kind }: FieldDescription,
 ): void {
   useEffect(
     () =>
@@ -21,7 +20,7 @@ export function useTypingControl(
 }
 
 /** Lets the engine listen to a TipTap editor while it is on the page. */
-export function useTypingEditor(editor: Editor | null, { place, app, name, kind }: Description): void {
+export function useTypingEditor(editor: Editor | null, { place, app, name, kind }: FieldDescription): void {
   useEffect(() => {
     if (!editor) return undefined;
     let detach: (() => void) | undefined;

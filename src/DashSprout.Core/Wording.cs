@@ -6,7 +6,7 @@ namespace DashSprout.Core;
 /// The written form of the kinds this program knows: <c>Timing.AtOnce</c> is written <c>at-once</c>,
 /// in files, in the API and in messages alike.
 /// </summary>
-public static class Words
+public static class Wording
 {
     /// <summary>The written form of one kind.</summary>
     public static string Of<T>(T kind) where T : struct, Enum => Table<T>.Written[kind];

@@ -3,7 +3,7 @@ using Dapper;
 namespace DashSprout.Store;
 
 /// <summary>Named settings, each a short text.</summary>
-public sealed class Settings(Database database)
+public sealed class SettingStore(Database database)
 {
     /// <summary>The value of a setting; null when it was never set.</summary>
     public string? Get(string name)
