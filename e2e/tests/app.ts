@@ -17,9 +17,16 @@ export async function openSnippet(page: Page, name: string): Promise<void> {
 export async function openDesk(page: Page): Promise<void> {
   await page.goto("/desk");
   await page.getByRole("textbox", { name: "Letter" }).click();
-  await page.keyboard.press("x");
-  await expect(page.getByLabel("Keys, latest first").locator("li").first()).toBeVisible();
-  await page.keyboard.press("Backspace");
+  await answered(page);
+}
+
+/** Types a key, again and again if need be, until the program has answered one, and takes it away. */
+export async function answered(page: Page): Promise<void> {
+  await expect(async () => {
+    await page.keyboard.press("x");
+    await page.keyboard.press("Backspace");
+    await expect(page.getByLabel("Keys, latest first").locator("li").first()).toBeVisible({ timeout: 500 });
+  }).toPass();
 }
 
 /** Types a text without pause; a tab is the Tab key. */

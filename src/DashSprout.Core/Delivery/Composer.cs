@@ -86,7 +86,15 @@ public static class Composer
         FieldKind.Rich => Writers.Rich(flow),
         // A plain text goes into a Markdown field as it is: it may be Markdown itself.
         FieldKind.Markdown when body is Body.Html => Writers.Markdown(flow),
+        FieldKind.Secret => OneLine(Writers.Plain(flow)),
         _ => Writers.Plain(flow),
+    };
+
+    /// <summary>A pass-phrase has no line ends: a space stands for each, as a browser's own control puts it.</summary>
+    private static Written OneLine(Written written) => written with
+    {
+        Text = written.Text.Replace('\n', ' '),
+        Stepped = written.Stepped.Replace('\n', ' '),
     };
 
     /// <summary>What stands before the caret after a key was pressed or a pause made; null when nobody knows.</summary>

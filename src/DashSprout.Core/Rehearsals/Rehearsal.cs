@@ -56,8 +56,9 @@ public sealed record RehearsalSetting(string App, FieldKind Field, bool CapsLock
 }
 
 /// <summary>What a rehearsal came to; caret and selection count graphemes of the text.</summary>
+/// <param name="Steps">Caret steps before the other end of the selection and before the caret.</param>
 public sealed record RehearsalResult(
-    string Text, string? Html, int Caret, (int Start, int End)? Selection, string? Clipboard, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices,
+    string Text, string? Html, int Caret, (int Start, int End)? Selection, (int Anchor, int Caret) Steps, string? Clipboard, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices,
     IReadOnlyList<RehearsedFiring> Firings, IReadOnlyList<TraceEntry> Trace);
 
 /// <summary>
@@ -131,7 +132,7 @@ public static class Rehearsal
             if (host.Tracing && entry is not null) trace.Add(entry);
         }
 
-        public RehearsalResult Result() => new(text.Text, text.Html, text.Caret, text.Selection, text.Clipboard, opened, notices, firings, trace);
+        public RehearsalResult Result() => new(text.Text, text.Html, text.Caret, text.Selection, text.Steps, text.Clipboard, opened, notices, firings, trace);
 
         /// <summary>As a keyboard does: a key that is not held back is in the field before it is decided.</summary>
         private TraceEntry? Press(int at, Key key)

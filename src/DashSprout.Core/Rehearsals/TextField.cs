@@ -45,6 +45,9 @@ public sealed class TextField(FieldKind kind)
     /// <summary>Graphemes of the text before the start and the end of what is selected; null when nothing is.</summary>
     public (int Start, int End)? Selection => caret == anchor ? null : (Writers.Plain(ToFlow(anchor)).Caret!.Value, Caret);
 
+    /// <summary>Caret steps before the other end of what is selected and before the caret; see <see cref="Written"/>.</summary>
+    public (int Anchor, int Caret) Steps => (StepsTo(anchor), StepsTo(caret));
+
     /// <summary>What is selected, as plain text.</summary>
     public string Selected => Selection is { } range
         ? Text[Graphemes.Offset(Text, Math.Min(range.Start, range.End))..Graphemes.Offset(Text, Math.Max(range.Start, range.End))]
@@ -122,6 +125,8 @@ public sealed class TextField(FieldKind kind)
         (caret, anchor, beforeText) = (before.Caret, before.Anchor, null);
     }
 
+    private int StepsTo(At place) => lines.Take(place.Line).Where(line => !line.IsRule).Sum(line => line.Glyphs.Count + 1) + place.Step;
+
     private At LineStart(At place) => place with { Step = lines[place.Line].Glyphs.Take(place.Step).ToList().FindLastIndex(glyph => glyph.Text == "\n") + 1 };
 
     private At LineEnd(At place)
@@ -173,10 +178,19 @@ public sealed class TextField(FieldKind kind)
     {
         RemoveSelection();
         var line = lines[caret.Line];
+        if (line.Frames[^1].Kind == FrameKind.Preformatted)
+        {
+            Insert([new Glyph("\n", EquatableList<Mark>.Empty)]);
+            return;
+        }
         var tail = line.Glyphs.Skip(caret.Step).ToList();
         line.Glyphs.RemoveRange(caret.Step, tail.Count);
         var frames = line.Frames.Select((frame, at) => frame.Kind == FrameKind.Item ? new Frame(FrameKind.Item, frame.Number + 1) : frame).ToList();
-        frames[^1] = new Frame(FrameKind.Paragraph, implied: line.Frames[^1].Implied);
+        // The next line is a paragraph, aligned as this one; within a heading it goes on as one.
+        var own = line.Frames[^1];
+        frames[^1] = own.Kind == FrameKind.Heading && tail.Count > 0
+            ? new Frame(FrameKind.Heading, own.Number, own.Align)
+            : new Frame(FrameKind.Paragraph, align: own.Align, implied: own.Implied);
         lines.Insert(caret.Line + 1, new Line(frames, tail));
         anchor = caret = new At(caret.Line + 1, 0);
     }
@@ -193,13 +207,12 @@ public sealed class TextField(FieldKind kind)
         var here = lines[caret.Line];
         var tail = here.Glyphs.Skip(caret.Step).ToList();
         here.Glyphs.RemoveRange(caret.Step, tail.Count);
-        var added = flow.Leaves.Select(leaf => new Line(leaf.Frames, Glyphs(leaf))).ToList();
-        if (added[0].Frames is [{ Kind: FrameKind.Paragraph, Align: Align.Default }])
-        {
-            Insert(added[0].Glyphs);
-            added.RemoveAt(0);
-        }
-        else if (here.Glyphs.Count == 0)
+        // Blocks that come behind a line lie in what it lies in: an item, a quotation, a cell.
+        var around = here.Frames.SkipLast(1);
+        var goesOn = flow.Leaves[0].Frames is [{ Kind: FrameKind.Paragraph, Align: Align.Default }];
+        if (goesOn) Insert(Glyphs(flow.Leaves[0]));
+        var added = flow.Leaves.Skip(goesOn ? 1 : 0).Select(leaf => new Line([.. around, .. leaf.Frames], Glyphs(leaf))).ToList();
+        if (!goesOn && here.Glyphs.Count == 0 && !BeginsItem(caret.Line))
         {
             lines.RemoveAt(caret.Line);
             caret = new At(caret.Line - 1, 0);
@@ -209,6 +222,10 @@ public sealed class TextField(FieldKind kind)
         anchor = caret = new At(last, lines[last].Glyphs.Count);
         lines[last].Glyphs.AddRange(tail);
     }
+
+    /// <summary>Whether a line is the first of its item, which has to begin with a paragraph.</summary>
+    private bool BeginsItem(int line) =>
+        lines[line].Frames is [.., { Kind: FrameKind.Item } item, _] && (line == 0 || !lines[line - 1].Frames.Contains(item));
 
     private void Insert(List<Glyph> glyphs)
     {

@@ -32,8 +32,11 @@ public sealed record RehearsalRequest(
 
 /// <summary>What a rehearsal came to; caret and selection count graphemes of the text.</summary>
 public sealed record RehearsalAnswer(
-    string Text, string? Html, int Caret, SelectionAnswer? Selection, string Clipboard, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices,
+    string Text, string? Html, int Caret, SelectionAnswer? Selection, StepsAnswer Steps, string Clipboard, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices,
     IReadOnlyList<FiringAnswer> Firings, IReadOnlyList<TraceAnswer> Trace);
+
+/// <summary>Caret steps, as an arrow key takes them, before the caret and before the other end of what is selected.</summary>
+public sealed record StepsAnswer(int Anchor, int Caret);
 
 /// <summary>What is left selected.</summary>
 public sealed record SelectionAnswer(int Start, int End);
@@ -71,7 +74,7 @@ internal static class RehearsalEndpoints
             var result = Rehearsal.Run(index, Steps(request), setting, tracing: true);
             return new RehearsalAnswer(
                 result.Text, result.Html, result.Caret, result.Selection is { } selection ? new SelectionAnswer(selection.Start, selection.End) : null,
-                result.Clipboard ?? "", result.Opened, result.Notices,
+                new StepsAnswer(result.Steps.Anchor, result.Steps.Caret), result.Clipboard ?? "", result.Opened, result.Notices,
                 [.. result.Firings.Select(firing => new FiringAnswer(
                     firing.Step, firing.Trigger.Placed.Library, firing.Trigger.Placed.Snippet.Name, firing.Trigger.Trigger.Text,
                     firing.Deleted, firing.Inserted, Wording.Of(firing.Outcome)))],

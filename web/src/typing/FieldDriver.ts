@@ -5,6 +5,8 @@ import type { Chord } from "./keys";
 export interface FieldDriver {
   /** The element that has the focus while one types in the field. */
   readonly element: HTMLElement;
+  /** Gives it the focus, with its caret where it was. */
+  focus(): void;
   /** Removes what is selected, and graphemes before the caret; a line's end counts as one. */
   deleteBack(count: number): void;
   /** Puts text in at the caret; the flow is given where the field takes formatting. */

@@ -11,7 +11,7 @@ import {
   type Question,
   type Work,
 } from "./hosting";
-import { keyName } from "./keys";
+import { isText, keyName } from "./keys";
 import { pageClipboard } from "./pageClipboard";
 import { pressKey } from "./pressKey";
 import { typeIntoSlip } from "./typeIntoSlip";
@@ -104,6 +104,8 @@ export class TypingSession {
   private applying = false;
   /** Whether a key is being carried out that may move the focus. */
   private moving = false;
+  /** The key whose text the browser is about to put in. */
+  private typedKey: string | undefined;
   private refocusing = false;
   private stop = new AbortController();
   private closing: Promise<void> = Promise.resolve();
@@ -143,7 +145,7 @@ export class TypingSession {
 
   /** Gives the focus back to the field that had it last, once a dialog over it is gone; not while a question is open. */
   returnFocus(): void {
-    if (this.state.busy !== "asking") this.lastField?.driver.element.focus();
+    if (this.state.busy !== "asking") this.lastField?.driver.focus();
   }
 
   /** Puts a snippet in that was chosen by hand. */
@@ -190,6 +192,18 @@ export class TypingSession {
       },
       options,
     );
+    // Text that no key has typed (a palette of signs, a pen) counts like a composed one.
+    element.addEventListener(
+      "input",
+      (event) => {
+        const { inputType, data, isComposing } = event;
+        const byKey = this.typedKey !== undefined;
+        this.typedKey = undefined;
+        if (this.applying || isComposing || byKey || inputType !== "insertText" || !data) return;
+        this.happen({ type: "composed", field, text: data, atMs: now() });
+      },
+      { signal: stop.signal },
+    );
     if (document.activeElement === element) this.focused(field);
     return () => {
       this.fields.delete(element);
@@ -224,7 +238,9 @@ export class TypingSession {
     const key = keyName(event);
     if (key === undefined) return;
     const capsLock = event.getModifierState("CapsLock");
-    if (this.happen({ type: "key", field, key, capsLock, atMs: now() })) withhold(event);
+    const held = this.happen({ type: "key", field, key, capsLock, atMs: now() });
+    this.typedKey = held || !isText(key) ? undefined : key;
+    if (held) withhold(event);
   }
 
   /** A slip that is opening does not have the focus yet: what is typed already is meant for it. */
@@ -384,7 +400,7 @@ export class TypingSession {
         this.stop.signal.addEventListener("abort", done);
       });
     const found = find();
-    if (found) this.pressed(() => found.driver.element.focus());
+    if (found) this.pressed(() => found.driver.focus());
     else this.tell("fault", `There is no field “${name}” to go on in. Open its application, then try again.`);
   }
 
@@ -414,7 +430,7 @@ export class TypingSession {
   private async refocus(field: Field): Promise<void> {
     await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
     this.refocusing = true;
-    field.driver.element.focus();
+    field.driver.focus();
     this.refocusing = false;
   }
 

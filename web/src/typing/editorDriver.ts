@@ -19,17 +19,34 @@ export function editorDriver(editor: Editor): FieldDriver {
     const { state } = view;
     view.dispatch(state.tr.setSelection(TextSelection.create(state.doc, anchor, head)).scrollIntoView());
   };
+  /** The editor learns of a caret that the browser has moved only a moment later; what is done here must not come before. */
+  const sync = () => {
+    const selection = getSelection();
+    const { state } = view;
+    if (!selection?.anchorNode || !selection.focusNode || !view.hasFocus()) return;
+    if (!(state.selection instanceof TextSelection) || !view.dom.contains(selection.anchorNode)) return;
+    const anchor = view.posAtDOM(selection.anchorNode, selection.anchorOffset);
+    const head = view.posAtDOM(selection.focusNode, selection.focusOffset);
+    const isText = (pos: number) => state.doc.resolve(pos).parent.inlineContent;
+    if ((anchor !== state.selection.anchor || head !== state.selection.head) && isText(anchor) && isText(head))
+      select(anchor, head);
+  };
   return {
     element: view.dom,
+    // The browser puts the caret at the start; the editor knows where it was.
+    focus: () => view.focus(),
     deleteBack(count) {
+      sync();
       const { $from, to } = view.state.selection;
       remove(stepsBack($from, count), to);
     },
     putIn(plain, flow) {
+      sync();
       const { tr } = view.state;
       view.dispatch((flow ? insertFlow(tr, flow) : tr.insertText(plain)).scrollIntoView());
     },
     paste(plain, html) {
+      sync();
       if (html === undefined) {
         view.pasteText(plain);
         return;
@@ -40,6 +57,7 @@ export function editorDriver(editor: Editor): FieldDriver {
       view.dispatch(view.state.tr.replaceSelection(slice).scrollIntoView());
     },
     remember() {
+      sync();
       remembered = { doc: view.state.doc, selection: view.state.selection };
     },
     takeBack(steps) {
@@ -55,24 +73,29 @@ export function editorDriver(editor: Editor): FieldDriver {
       view.dispatch(tr.setSelection(TextSelection.create(tr.doc, selection.anchor, selection.head)).scrollIntoView());
     },
     moveBack(steps) {
+      sync();
       const to = stepsBack(view.state.selection.$to, steps);
       select(to, to);
     },
     selectBack(steps) {
+      sync();
       const { $to } = view.state.selection;
       select(stepsBack($to, steps), $to.pos);
     },
     selectedText() {
+      sync();
       const { doc, selection } = view.state;
       return doc.textBetween(selection.from, selection.to, "\n", "\n");
     },
     deleteSelection() {
+      sync();
       const { state } = view;
       if (state.selection.empty) return false;
       view.dispatch(state.tr.deleteSelection().scrollIntoView());
       return true;
     },
     deleteForward() {
+      sync();
       const { state } = view;
       const { $to } = state.selection;
       const next = graphemes($to.parent.textBetween($to.parentOffset, $to.parent.content.size, undefined, "\ufffc"))[0];
@@ -85,13 +108,6 @@ export function editorDriver(editor: Editor): FieldDriver {
       if (name === "selectAll") view.dispatch(view.state.tr.setSelection(new AllSelection(view.state.doc)));
       else if (name === "copy" || name === "cut") document.execCommand(name);
     },
-    syncSelection() {
-      const selection = getSelection();
-      if (!selection?.anchorNode || !selection.focusNode || !view.dom.contains(selection.anchorNode)) return;
-      select(
-        view.posAtDOM(selection.anchorNode, selection.anchorOffset),
-        view.posAtDOM(selection.focusNode, selection.focusOffset),
-      );
-    },
+    syncSelection: sync,
   };
 }

@@ -31,7 +31,7 @@ export function insertFlow(tr: Transaction, flow: Flow): Transaction {
   const from = replaced ? $here.before() : $here.after();
   const blocks = nested(schema, lines, 0, behind);
   tr.replaceWith(from, replaced ? $here.after() : from, blocks);
-  const end = endOfLastLine(tr.doc, from + blocks.reduce((size, block) => size + block.nodeSize, 0)) - behind.size;
+  const end = endOfLastLine(tr.doc, from + blocks.reduce((size, { nodeSize }) => size + nodeSize, 0)) - behind.size;
   return tr.setSelection(TextSelection.create(tr.doc, end));
 }
 

@@ -162,7 +162,7 @@ function handle<F extends FieldDescription>(
       return [replied(state, what.answer, effects), false];
     case "connected":
       return [connected(state, what.focused), false];
-    case "lost":
+    default:
       return [lost(state, effects), false];
   }
 }

@@ -86,9 +86,10 @@ function linesShown(element: HTMLElement): number {
 }
 
 /** The browser's own commands act where the focus is: a field that lost it meanwhile gets it for a moment. */
-function inField({ element }: FieldDriver, act: () => void): void {
+function inField(driver: FieldDriver, act: () => void): void {
+  const { element } = driver;
   const before = document.activeElement;
-  if (before !== element) element.focus({ preventScroll: true });
+  if (before !== element) driver.focus();
   act();
   if (before !== element && before instanceof HTMLElement) before.focus({ preventScroll: true });
 }

@@ -28,6 +28,7 @@ export function textControlDriver(element: TextControl): FieldDriver {
 
   return {
     element,
+    focus: () => element.focus({ preventScroll: true }),
     deleteBack: (count) => remove(back(start(), count), end()),
     // An input holds no line ends; the browser puts a space for each, and so does this where the browser is not asked.
     putIn: (plain) => {
