@@ -80,7 +80,6 @@ public sealed class ProcessTests
         Assert.DoesNotContain(Secret, log, StringComparison.Ordinal);
         Assert.DoesNotContain(answers, answer => answer.Contains(Secret, StringComparison.Ordinal));
         Assert.NotEmpty(answers);
-        Assert.Contains("Now listening", log, StringComparison.Ordinal);
         folder.Delete(recursive: true);
     }
 

@@ -10,7 +10,7 @@ internal ref struct WayBack(TypedTail tail, TrieNode root, int textEnd)
     private readonly int first = tail.MatchFrom;
     private TrieNode node = root;
     private int start = textEnd;
-    private int unit = tail.UnitsBefore(textEnd);
+    private int unit = textEnd > tail.MatchFrom ? tail.UnitsBefore(textEnd) : 0;
 
     /// <summary>Where the triggers' text begins, and the triggers.</summary>
     public readonly (int Start, ActiveTrigger[] Entries) Current => (start, node.Entries);

@@ -1,4 +1,4 @@
-import type { Node, ResolvedPos } from "@tiptap/pm/model";
+import type { ResolvedPos } from "@tiptap/pm/model";
 import { Selection } from "@tiptap/pm/state";
 import { graphemes } from "./graphemes";
 
@@ -25,18 +25,4 @@ export function stepsBack($from: ResolvedPos, steps: number): number {
     left--;
   }
   return $at.pos;
-}
-
-/** How many caret steps a position is from the start of a document. */
-export function stepsTo(doc: Node, pos: number): number {
-  let steps = 0;
-  let lines = 0;
-  doc.descendants((node, at) => {
-    if (!node.isTextblock || at >= pos) return at < pos;
-    if (lines++ > 0) steps++;
-    const inside = Math.min(pos - at - 1, node.content.size);
-    steps += graphemes(node.textBetween(0, Math.max(inside, 0), undefined, "\ufffc")).length;
-    return false;
-  });
-  return steps;
 }
