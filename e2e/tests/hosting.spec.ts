@@ -229,3 +229,19 @@ test("a text put in for a selection is taken back with the selection", async ({ 
   await page.keyboard.press("Control+Alt+z");
   await expect(log).toHaveValue("keep this");
 });
+
+test("a picture that is pasted is not the text that was copied before it", async ({ page }) => {
+  await openDesk(page, "post");
+  const letter = await into(page, "Letter");
+  await page.keyboard.type("old");
+  await page.keyboard.press("Shift+Home");
+  await page.keyboard.press("Control+c");
+  await page.keyboard.press("End");
+  await letter.evaluate((element) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.items.add(new File([new Uint8Array([137, 80, 78, 71])], "quay.png", { type: "image/png" }));
+    element.dispatchEvent(new ClipboardEvent("paste", { clipboardData, bubbles: true, cancelable: true }));
+  });
+  await page.keyboard.type("!");
+  await expect(letter).toHaveText("old!");
+});

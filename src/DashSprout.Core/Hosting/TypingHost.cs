@@ -324,32 +324,11 @@ public sealed class TypingHost
         else if (firing.Held && firing.Fires.Firing.Typed.Count > 0) Add(new DeliveryStep.Press(key.Key));
     }
 
-    /// <summary>The text goes, and what was typed comes again, as it was typed.</summary>
     private void TakeBack(Decision.TakesBack back)
     {
-        Add(new DeliveryStep.TakeBack(back.Delete));
-        var text = "";
-        foreach (var key in back.Firing.Typed)
-        {
-            if (key.Kind == KeyKind.Typed)
-            {
-                text += key.Text;
-                continue;
-            }
-            // A key that acts in this field is not pressed again: it would send what is only to be put right.
-            if (Field is FieldKind.SingleLine or FieldKind.Secret) continue;
-            PutInTyped(ref text);
-            Add(new DeliveryStep.Press(key));
-        }
-        PutInTyped(ref text);
+        foreach (var step in TakeBackSteps.Of(back.Firing, back.Delete, Field)) Add(step);
         (ended ??= []).Add(new Ended(back.Firing, Outcome.TakenBack, 0, ""));
         takeable = null;
-
-        void PutInTyped(ref string typed)
-        {
-            if (typed.Length > 0) Add(new DeliveryStep.PutIn(typed, Field == FieldKind.Rich ? Flow.OfText(typed) : null));
-            typed = "";
-        }
     }
 
     private RenderContext Context(OpenFiring firing) => surroundings.Context() with

@@ -11,7 +11,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
       ["Ctrl+Alt+P", "go to the proof line"],
       ["Ctrl+Alt+W", "why did nothing happen?"],
       ["Ctrl+Alt+Z", "take back what just went in"],
-      ["Escape", "leave a waiting abbreviation as it is"],
+      ["Escape", "leave a waiting abbreviation as it is; stop a text that is still going in"],
     ],
   },
   {
@@ -52,10 +52,6 @@ const groups: { title: string; keys: [string, string][] }[] = [
       ["F4", "take the last answers again"],
       ["Escape", "leave everything as typed"],
     ],
-  },
-  {
-    title: "Desk",
-    keys: [["Alt+1 … Alt+3", "go to an application"]],
   },
 ];
 

@@ -1,4 +1,5 @@
 import type { EngineState, HostAnswer, Preview, RecalledKey, SlipMessage, Step } from "../api/client";
+import { DeliveryRun, paste } from "./DeliveryRun";
 import type { FieldDriver } from "./FieldDriver";
 import { HostLink } from "./HostLink";
 import {
@@ -12,8 +13,8 @@ import {
   type Work,
 } from "./hosting";
 import { isText, keyName } from "./keys";
+import { Listeners } from "./Listeners";
 import { pageClipboard } from "./pageClipboard";
-import { pressKey } from "./pressKey";
 import { typeIntoSlip } from "./typeIntoSlip";
 
 /** A field that the engine listens to. */
@@ -54,7 +55,7 @@ export interface OpenQuestion {
 export type Aside = { kind: "open" | "notice"; text: string };
 
 /** What the session tells, by name. */
-interface Told {
+export interface Told {
   decided: Decided;
   engine: EngineState;
   slip: OpenSlip | undefined;
@@ -70,7 +71,6 @@ interface Told {
   fault: string;
 }
 
-const goToMs = 2000;
 const now = () => Math.round(performance.now());
 const noAnswer = "The program does not answer. Typing goes on, but nothing goes off until it is back.";
 
@@ -83,31 +83,16 @@ export class TypingSession {
   private state: Hosting<Field> = idle;
   private readonly effects: Effect<Field>[] = [];
   private acting = false;
-  private readonly listeners: { [Name in keyof Told]: Set<(told: Told[Name]) => void> } = {
-    decided: new Set(),
-    engine: new Set(),
-    slip: new Set(),
-    question: new Set(),
-    aside: new Set(),
-    focused: new Set(),
-    goTo: new Set(),
-    refused: new Set(),
-    fault: new Set(),
-  };
-  private readonly attachListeners = new Set<() => void>();
+  private readonly listeners = new Listeners<Told>();
+  private readonly delivery: DeliveryRun;
   private readonly settleListeners = new Set<() => void>();
   private readonly fields = new Map<Element, Field>();
   private readonly lookers = new Map<string, number>();
   private lastFocused: Field | undefined;
   private slips = 0;
-  /** Whether a field is being written to from here. */
-  private applying = false;
-  /** Whether a key is being carried out that may move the focus. */
-  private moving = false;
   /** The key whose text the browser is about to put in. */
   private typedKey: string | undefined;
   private refocusing = false;
-  private stop = new AbortController();
   private closing: Promise<void> = Promise.resolve();
   private readonly timers = new Map<string, ReturnType<typeof setTimeout>>();
 
@@ -121,6 +106,7 @@ export class TypingSession {
         if (this.lastField) this.happen({ type: "changed", field: this.lastField });
       },
     });
+    this.delivery = new DeliveryRun(this.fields, (name, told) => this.tell(name, told));
     pageClipboard.watch(() => this.tellClipboard());
     document.addEventListener("keydown", (event) => this.keyWhileOpening(event), { capture: true });
   }
@@ -132,9 +118,7 @@ export class TypingSession {
 
   /** Tells a listener; returns the way to stop it. */
   on<Name extends keyof Told>(name: Name, listener: (told: Told[Name]) => void): () => void {
-    const all = this.listeners[name];
-    all.add(listener);
-    return () => all.delete(listener);
+    return this.listeners.on(name, listener);
   }
 
   /** Waits until nothing is being decided or put in any more; not for an answer to a slip or question. */
@@ -169,7 +153,7 @@ export class TypingSession {
   attach(field: Field): () => void {
     const { element } = field.driver;
     this.fields.set(element, field);
-    for (const listener of this.attachListeners) listener();
+    this.delivery.attached();
     const stop = new AbortController();
     const options = { capture: true, signal: stop.signal };
     element.addEventListener("keydown", (event) => this.keyDown(field, event), options);
@@ -188,7 +172,7 @@ export class TypingSession {
       "beforeinput",
       ({ inputType }) => {
         const typed = /^(insertText|insertLineBreak|insertParagraph|deleteContent|deleteWord|insertComposition)/;
-        if (!this.applying && !typed.test(inputType)) this.happen({ type: "changed", field });
+        if (!this.delivery.applying && !typed.test(inputType)) this.happen({ type: "changed", field });
       },
       options,
     );
@@ -199,7 +183,7 @@ export class TypingSession {
         const { inputType, data, isComposing } = event;
         const byKey = this.typedKey !== undefined;
         this.typedKey = undefined;
-        if (this.applying || isComposing || byKey || inputType !== "insertText" || !data) return;
+        if (this.delivery.applying || isComposing || byKey || inputType !== "insertText" || !data) return;
         this.happen({ type: "composed", field, text: data, atMs: now() });
       },
       { signal: stop.signal },
@@ -230,11 +214,11 @@ export class TypingSession {
 
   private focused(field: Field): void {
     this.lastFocused = field;
-    if (!this.refocusing) this.happen({ type: "focus", field, byKey: this.moving });
+    if (!this.refocusing) this.happen({ type: "focus", field, byKey: this.delivery.moving });
   }
 
   private keyDown(field: Field, event: KeyboardEvent): void {
-    if (!event.isTrusted && this.applying) return;
+    if (!event.isTrusted && this.delivery.applying) return;
     const key = keyName(event);
     if (key === undefined) return;
     const capsLock = event.getModifierState("CapsLock");
@@ -297,13 +281,13 @@ export class TypingSession {
         void this.carry(effect.field, effect.steps);
         return;
       case "stop":
-        this.stop.abort();
+        this.delivery.stop();
         return;
       case "paste":
-        this.applied(() => paste(effect.field));
+        this.delivery.applied(() => paste(effect.field));
         return;
       case "take-out":
-        this.applied(() => effect.field.driver.deleteBack(effect.count));
+        this.delivery.applied(() => effect.field.driver.deleteBack(effect.count));
         return;
       case "ask":
         this.askUser(effect.field, effect.question);
@@ -314,7 +298,7 @@ export class TypingSession {
         if (this.lastFocused) this.closing = this.refocus(this.lastFocused);
         return;
       case "type-into-slip":
-        this.applied(() => typeIntoSlip(effect.keys));
+        this.delivery.applied(() => typeIntoSlip(effect.keys));
         return;
       case "wake":
         this.wake(effect.field, effect.atMs);
@@ -336,72 +320,9 @@ export class TypingSession {
     }
   }
 
-  /** Carries steps out; once a key was pressed or another field named, they go on in the field that has the focus then. */
   private async carry(field: Field, steps: readonly Step[]): Promise<void> {
-    if (steps.some((one) => one.kind === "wait" || one.kind === "go-to")) this.stop = new AbortController();
     await this.closing;
-    let current = field;
-    for (const one of steps) {
-      if (this.stop.signal.aborted) break;
-      if (one.kind === "wait") await this.wait(one.count ?? 0);
-      else if (one.kind === "go-to") await this.goTo(one.plain ?? "", one.key ?? "");
-      else this.applied(() => this.carryStep(current, one));
-      if ((one.kind === "press" || one.kind === "go-to") && document.activeElement)
-        current = this.fields.get(document.activeElement) ?? current;
-    }
-    pageClipboard.endDelivery(steps.some((one) => one.kind === "restore-clipboard"));
-    const stopped = this.stop.signal.aborted;
-    if (stopped) this.stop = new AbortController();
-    this.happen({ type: "carried", stopped });
-  }
-
-  private carryStep(field: Field, { kind, count = 0, plain, flow, key }: Step): void {
-    const { driver } = field;
-    const text = plain ?? "";
-    const rich = flow ?? undefined;
-    if (kind === "delete") driver.deleteBack(count);
-    if (kind === "remember") driver.remember();
-    if (kind === "put-in") driver.putIn(text, rich);
-    if (kind === "take-back") driver.takeBack(count);
-    if (kind === "set-clipboard") pageClipboard.setForDelivery(text, rich);
-    if (kind === "paste") paste(field);
-    if (kind === "move-back") driver.moveBack(count);
-    if (kind === "select-back") driver.selectBack(count);
-    if (kind === "press" && key) this.pressed(() => pressKey(driver, key));
-    if (kind === "open" || kind === "notice") this.tell("aside", { kind, text });
-  }
-
-  private wait(ms: number): Promise<void> {
-    const { signal } = this.stop;
-    return new Promise((resolve) => {
-      const timer = setTimeout(resolve, ms);
-      signal.addEventListener("abort", () => {
-        clearTimeout(timer);
-        resolve();
-      });
-    });
-  }
-
-  /** Gives the focus to a field by name; its window may have to be opened first. */
-  private async goTo(app: string, name: string): Promise<void> {
-    const find = () => Array.from(this.fields.values()).find((field) => field.app === app && field.name === name);
-    this.tell("goTo", app);
-    if (!find())
-      await new Promise<void>((resolve) => {
-        const { attachListeners } = this;
-        const done = () => {
-          clearTimeout(timer);
-          attachListeners.delete(look);
-          resolve();
-        };
-        const look = () => find() && done();
-        const timer = setTimeout(done, goToMs);
-        attachListeners.add(look);
-        this.stop.signal.addEventListener("abort", done);
-      });
-    const found = find();
-    if (found) this.pressed(() => found.driver.focus());
-    else this.tell("fault", `There is no field “${name}” to go on in. Open its application, then try again.`);
+    this.happen({ type: "carried", stopped: await this.delivery.carry(field, steps) });
   }
 
   private askUser(field: Field, question: Question): void {
@@ -451,7 +372,7 @@ export class TypingSession {
   }
 
   private tell<Name extends keyof Told>(name: Name, told: Told[Name]): void {
-    for (const listener of this.listeners[name]) listener(told);
+    this.listeners.tell(name, told);
   }
 
   /** A snippet may hold what is on the clipboard, so every place is told. */
@@ -474,31 +395,10 @@ export class TypingSession {
     });
   }
 
-  private applied(act: () => void): void {
-    const before = this.applying;
-    this.applying = true;
-    act();
-    this.applying = before;
-  }
-
-  private pressed(act: () => void): void {
-    const before = this.moving;
-    this.moving = true;
-    this.applied(act);
-    this.moving = before;
-  }
-
   private get isSettled(): boolean {
     const { busy, queue, connected } = this.state;
     return busy === "asking" || (busy === "no" && (queue.length === 0 || !connected));
   }
-}
-
-function paste({ driver, kind }: Field): void {
-  if (kind === "secret") return;
-  const { plain, html, flow } = pageClipboard.current;
-  if (kind === "rich" && flow) driver.putIn(plain, flow);
-  else driver.paste(plain, kind === "rich" ? html : undefined);
 }
 
 function withhold(event: Event): void {
