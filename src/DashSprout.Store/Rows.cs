@@ -130,7 +130,7 @@ internal sealed class TriggerRow
         };
         return Kind switch
         {
-            "abbreviation" => new Trigger.Abbreviation(Text, ToRules(), scope),
+            "abbreviation" => Trigger.Abbreviation.Stored(Text, ToRules(), scope),
             "pattern" => new Trigger.Pattern(Text, ToRules(), scope),
             _ => new Trigger.Hotkey(Text, scope),
         };

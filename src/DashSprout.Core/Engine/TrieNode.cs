@@ -50,17 +50,23 @@ internal sealed class TrieNode
     {
         var sorted = paths.ToArray();
         Array.Sort(sorted, (a, b) => string.CompareOrdinal(a.Path, b.Path));
-        var open = new List<Building> { new() };
+        // One builder for each depth, used again and again.
+        var builders = new List<Builder> { new() };
+        var depth = 0;
         var previous = "";
         foreach (var (path, entry) in sorted)
         {
-            Close(open, path.AsSpan().CommonPrefixLength(previous));
-            while (open.Count - 1 < path.Length) open.Add(new Building { Unit = path[open.Count - 1] });
-            open[^1].Entries.Add(entry);
+            Close(builders, ref depth, path.AsSpan().CommonPrefixLength(previous));
+            while (depth < path.Length)
+            {
+                if (++depth == builders.Count) builders.Add(new Builder());
+                builders[depth].Unit = path[depth - 1];
+            }
+            builders[depth].Entries.Add(entry);
             previous = path;
         }
-        Close(open, 0);
-        return open[0].Done();
+        Close(builders, ref depth, 0);
+        return builders[0].Finish();
     }
 
     public TrieNode With(ReadOnlySpan<char> path, ActiveTrigger entry)
@@ -110,29 +116,28 @@ internal sealed class TrieNode
         return new TrieNode([.. units[..at], .. units[(at + 1)..]], left, Entries, All(left));
     }
 
-    private static Admission All(IEnumerable<TrieNode> nodes)
+    private static Admission All(IReadOnlyList<TrieNode> nodes)
     {
         var all = Admission.None;
-        foreach (var node in nodes) all = all.With(node.Below).With(node.Entries);
+        for (var at = 0; at < nodes.Count; at++) all = all.With(nodes[at].Below).With(nodes[at].Entries);
         return all;
     }
 
     /// <summary>Finishes the open nodes deeper than a depth.</summary>
-    private static void Close(List<Building> open, int depth)
+    private static void Close(List<Builder> builders, ref int depth, int wanted)
     {
-        while (open.Count - 1 > depth)
+        for (; depth > wanted; depth--)
         {
-            var done = open[^1];
-            open.RemoveAt(open.Count - 1);
-            open[^1].Units.Add(done.Unit);
-            open[^1].Children.Add(done.Done());
+            var parent = builders[depth - 1];
+            parent.Units.Add(builders[depth].Unit);
+            parent.Children.Add(builders[depth].Finish());
         }
     }
 
     /// <summary>A node whose children are still coming.</summary>
-    private sealed class Building
+    private sealed class Builder
     {
-        public char Unit { get; init; }
+        public char Unit { get; set; }
 
         public List<char> Units { get; } = [];
 
@@ -140,6 +145,14 @@ internal sealed class TrieNode
 
         public List<ActiveTrigger> Entries { get; } = [];
 
-        public TrieNode Done() => new([.. Units], [.. Children], [.. Entries], All(Children));
+        /// <summary>The node; the builder is empty again then.</summary>
+        public TrieNode Finish()
+        {
+            var node = new TrieNode([.. Units], [.. Children], [.. Entries], All(Children));
+            Units.Clear();
+            Children.Clear();
+            Entries.Clear();
+            return node;
+        }
     }
 }

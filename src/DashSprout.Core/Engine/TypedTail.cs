@@ -11,6 +11,7 @@ internal sealed class TypedTail
 {
     public const int Capacity = 256;
     private const int Slots = 2 * Capacity;
+    private const char FirstMark = '\u0300';
 
     private static readonly byte[] Composed = new byte[char.MaxValue + 1];
 
@@ -50,7 +51,7 @@ internal sealed class TypedTail
     public bool Append(in Key key)
     {
         var grapheme = key.Text;
-        if (count > 0 && grapheme[0] >= '\u0300' && Joins(keys[count - 1].Text, grapheme))
+        if (count > 0 && grapheme[0] >= FirstMark && Joins(keys[count - 1].Text, grapheme))
         {
             count--;
             Put(Key.Typed(keys[count].Text + grapheme));
@@ -116,8 +117,17 @@ internal sealed class TypedTail
     private void Put(in Key key)
     {
         var grapheme = key.Text;
-        var form = IsComposed(grapheme) ? grapheme : grapheme.Normalize();
         var at = count == 0 ? 0 : ends[count - 1];
+        if (grapheme.Length == 1 && grapheme[0] < FirstMark && at < written.Length)
+        {
+            // Nearly every key: what lies below the combining marks is its own NFC form.
+            written[at] = grapheme[0];
+            folded[at] = CaseFolding.Fold(grapheme[0]);
+            keys[count] = key;
+            ends[count++] = at + 1;
+            return;
+        }
+        var form = IsComposed(grapheme) ? grapheme : grapheme.Normalize();
         if (at + form.Length > written.Length)
         {
             Array.Resize(ref written, (at + form.Length) * 2);

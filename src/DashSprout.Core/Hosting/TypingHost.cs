@@ -362,7 +362,7 @@ public sealed class TypingHost
     /// <summary>Something happened while a question was open: it is left, and nothing more comes of it.</summary>
     private void Abandon()
     {
-        behind.Clear();
+        if (behind.Count > 0) behind.Clear();
         if (open is not { } firing) return;
         open = null;
         engine.LeaveAsTyped();

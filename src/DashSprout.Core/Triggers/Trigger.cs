@@ -32,6 +32,13 @@ public abstract record Trigger
         /// <summary>Makes an abbreviation; throws <see cref="InvalidInputException"/> when the text cannot be one.</summary>
         public Abbreviation(string text, TypingRules rules, Scope scope) : base(Check(text), scope) => Rules = rules;
 
+        private Abbreviation(TypingRules rules, string text, Scope scope) : base(text, scope) => Rules = rules;
+
+        /// <summary>
+        /// An abbreviation as a store kept it: it was checked when it was saved, and a limit that came later locks nobody out.
+        /// </summary>
+        public static Abbreviation Stored(string text, TypingRules rules, Scope scope) => new(rules, text, scope);
+
         /// <summary>Its rules.</summary>
         public TypingRules Rules { get; }
 

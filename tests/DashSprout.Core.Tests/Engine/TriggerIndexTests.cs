@@ -49,4 +49,16 @@ public sealed class TriggerIndexTests
         Assert.Equal("bc → A/X", Assert.Single(gone).ToString());
         Assert.Equal("Ctrl+Alt+J → A/Z", Assert.Single(came).ToString());
     }
+
+    /// <summary>What was stored before there was a limit: one letter with sixty thousand marks overflowed the stack at every start.</summary>
+    [Fact]
+    public void An_abbreviation_of_any_length_can_be_indexed_followed_and_removed()
+    {
+        var endless = "z" + new string('\u0301', 60_000);
+        var stored = With("X", Trigger.Abbreviation.Stored(endless, TypingRules.For("z", Timing.AtOnce), Scope.Everywhere));
+        var placed = PlacedSnippet.All([Lib("A", stored, AtOnce("bc", "Y"))]).ToList();
+        var index = TriggerIndex.Of(placed);
+        Assert.Equal("Y", index.Type("bc").Text);
+        Assert.Equal("Y", index.Change([0], [placed[0]]).Change([0], []).Type("bc").Text);
+    }
 }

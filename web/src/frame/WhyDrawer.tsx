@@ -80,6 +80,7 @@ function Verdict({ past, onClose }: { past: readonly RecalledKey[]; onClose: () 
           </p>
         ))}
       {!blocking && nearest?.length === 0 && <p>No abbreviation is near what you typed last.</p>}
+      {!blocking && typed.trim() === "" && <p>Nothing was kept back: what you typed last did what it should.</p>}
     </div>
   );
 }
