@@ -136,7 +136,7 @@ public static class Renderer
                 case Inline.Passage passage:
                     if (Holds(passage.When)) All(passage.Content, marks);
                     break;
-                case Inline.Clipboard clipboard: 
+                case Inline.Clipboard clipboard:
                     var copied = Short(context.Clipboard, "clipboard");
                     Words(AsIs(clipboard.Trim ? copied.Trim() : copied), marks);
                     break;

@@ -141,13 +141,6 @@ public sealed class TypingEngine
         return Fire(new Match(new ActiveTrigger(snippet, new Trigger.Chosen()), tail.End, tail.End, tail.End));
     }
 
-    /// <summary>Whether a chord would set something off here, or take something back, if it came next.</summary>
-    public bool Answers(Key chord)
-    {
-        matcher.Index = index();
-        return (takeable is not null && chord.Value == TakeBackChord) || matcher.Hotkey(chord) is not null;
-    }
-
     /// <summary>Answers a firing: its text has been put in.</summary>
     /// <param name="neighbour">
     /// The last character that was put in before the caret, which counts for left edges only; empty when nothing was put in, null when

@@ -70,10 +70,18 @@ public sealed class TypingHost
         set => engine.Tracing = value;
     }
 
-    /// <summary>The chords that set something off here, for the keyboard to hold back always; none while the engine rests.</summary>
-    public IReadOnlyList<string> Chords() => surroundings.RestsIn(App)
-        ? []
-        : [.. surroundings.Index().Hotkeys.Where(chord => chord.Value.Any(hotkey => hotkey.Trigger.Scope.Admits(App))).Select(chord => chord.Key).Order(StringComparer.Ordinal)];
+    /// <summary>Whether the next key may take the last firing back.</summary>
+    public bool CanTakeBack => takeable is not null;
+
+    /// <summary>
+    /// The chords that set something off or take something back here, for the keyboard to hold back always; none while the engine rests.
+    /// </summary>
+    public IReadOnlyList<string> Chords()
+    {
+        if (surroundings.RestsIn(App)) return [];
+        var hotkeys = surroundings.Index().Hotkeys.Where(chord => chord.Value.Any(hotkey => hotkey.Trigger.Scope.Admits(App))).Select(chord => chord.Key);
+        return [.. (CanTakeBack && surroundings.TakeBackChord() is { } takesBack ? hotkeys.Append(takesBack) : hotkeys).Distinct().Order(StringComparer.Ordinal)];
+    }
 
     /// <summary>What was done with the last keys, and why: worked out when somebody asks, and never for secret fields.</summary>
     public IReadOnlyList<RecalledKey> Explain() => recall.Explain(surroundings.Index);

@@ -1,6 +1,6 @@
-using DashSprout.Core;
 using System.Collections.Concurrent;
 using System.Globalization;
+using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Dates;
 using DashSprout.Exchange;

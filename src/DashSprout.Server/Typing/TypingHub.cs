@@ -141,8 +141,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
     {
         var index = catalog.Shelf.Index;
         var rests = engineSwitch.RestsIn(place.Host.App);
-        if (place.Chords == (index, place.Host.App, rests)) return null;
-        place.Chords = (index, place.Host.App, rests);
+        if (place.Chords == (index, place.Host.App, rests, place.Host.CanTakeBack)) return null;
+        place.Chords = (index, place.Host.App, rests, place.Host.CanTakeBack);
         return place.Host.Chords();
     }
 
@@ -176,6 +176,6 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
         public TypingHost Host { get; } = host;
 
         /// <summary>What the chords depended on that were told last.</summary>
-        public (TriggerIndex Index, string App, bool Rests)? Chords { get; set; }
+        public (TriggerIndex Index, string App, bool Rests, bool CanTakeBack)? Chords { get; set; }
     }
 }

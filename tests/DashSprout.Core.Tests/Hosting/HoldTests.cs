@@ -76,6 +76,9 @@ public sealed class HoldTests
         Assert.Equal(["Ctrl+Alt+A", "Ctrl+Alt+B"], keyboard.Host.Chords());
         resting = true;
         Assert.Empty(keyboard.Host.Chords());
+        var takes = new Keyboard(Harbour).Type("mfg ");
+        Assert.Equal(["Ctrl+Alt+Z"], takes.Host.Chords());
+        Assert.Empty(takes.Type("x").Host.Chords());
     }
 
     [Fact]

@@ -59,7 +59,7 @@ export function textControlDriver(element: TextControl): FieldDriver {
       const to = back(start(), steps);
       element.setSelectionRange(to, to);
     },
-    selectBack: (steps) => element.setSelectionRange(back(start(), steps), start(), "backward"),
+    selectBack: (steps) => element.setSelectionRange(back(start(), steps), start()),
     selectedText: () => element.value.slice(start(), end()),
     deleteSelection() {
       if (start() === end()) return false;
