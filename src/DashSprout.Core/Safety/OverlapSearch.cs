@@ -16,11 +16,18 @@ public sealed class OverlapSearch
 {
     private readonly TriggerIndex index;
     private readonly List<string> apps;
+    private readonly bool heedsCase;
+    private readonly TypingEngine engine;
+    private TriggerIndex stage;
 
     /// <summary>Prepares a search among the active triggers of an index.</summary>
     public OverlapSearch(TriggerIndex index)
     {
         this.index = index;
+        stage = index;
+        // One engine for all that is typed here: it begins anew with each focus.
+        engine = new TypingEngine(() => stage);
+        heedsCase = index.All.Any(trigger => trigger is { Placed.Active: true, Rules.Case: LetterCase.Exact });
         apps =
         [
             "", .. index.All.SelectMany(trigger => trigger.Trigger.Scope switch
@@ -124,7 +131,7 @@ public sealed class OverlapSearch
     private IEnumerable<string> Spellings(ActiveTrigger loser)
     {
         var text = loser.Trigger.Text;
-        if (loser.Rules!.Case == LetterCase.Exact) return [text];
+        if (!heedsCase || loser.Rules!.Case == LetterCase.Exact) return [text];
         var small = text.ToLowerInvariant();
         return index.Spelled(loser.Folded).Select(entry => entry.Trigger.Text)
             .Prepend(text.ToUpperInvariant()).Prepend(CapitalShapes.FirstInTitleCase(small, out _)).Prepend(small).Prepend(text)
@@ -157,18 +164,18 @@ public sealed class OverlapSearch
         var overlaps = new List<Overlap>();
         foreach (var app in apps.Where(loser.Trigger.Scope.Admits))
         {
-            var stage = index;
+            var left = index;
             var winners = new List<Firing>();
-            while (First(stage, keys, app) is { } firing)
+            while (First(left, keys, app) is { } firing)
             {
                 if (ReferenceEquals(firing.Trigger, loser))
                 {
                     overlaps.AddRange(winners.Select(winner => new Overlap(kindOf(winner), winner.Trigger, null, loser, Show(keys, app))));
-                    if (loser.Trigger is not Trigger.Hotkey) overlaps.AddRange(Covered(loser, stage, keys, app));
+                    if (loser.Trigger is not Trigger.Hotkey) overlaps.AddRange(Covered(loser, left, keys, app));
                     break;
                 }
                 winners.Add(firing);
-                stage = stage.Without(firing.Trigger);
+                left = left.Without(firing.Trigger);
             }
             if (overlaps.Count > 0) break;
         }
@@ -176,10 +183,10 @@ public sealed class OverlapSearch
     }
 
     /// <summary>Patterns that the abbreviation beats on its own keys.</summary>
-    private IEnumerable<Overlap> Covered(ActiveTrigger winner, TriggerIndex stage, Key[] keys, string app)
+    private IEnumerable<Overlap> Covered(ActiveTrigger winner, TriggerIndex left, Key[] keys, string app)
     {
-        if (!stage.HasPatterns) yield break;
-        var without = stage.Without(winner);
+        if (!left.HasPatterns) yield break;
+        var without = left.Without(winner);
         while (First(without, keys, app) is { Trigger: { Trigger: Trigger.Pattern } pattern })
         {
             yield return new Overlap(OverlapKind.PatternCoversAbbreviation, winner, null, pattern, Show(keys, app));
@@ -197,13 +204,19 @@ public sealed class OverlapSearch
     }
 
     /// <summary>The first thing that goes off when the keys are typed from an empty field and nothing follows; null when nothing does.</summary>
-    private static Firing? First(TriggerIndex stage, Key[] keys, string app)
+    private Firing? First(TriggerIndex some, Key[] keys, string app)
     {
-        var engine = new TypingEngine(() => stage);
+        stage = some;
         engine.Focus(app);
         foreach (var key in keys)
-            if (engine.Press(new Keystroke(key)) is Decision.Fires fires) return fires.Firing;
-        return engine.Tick(TypingEngine.PauseMs) is Decision.Fires settled ? settled.Firing : null;
+            if (engine.Press(new Keystroke(key)) is Decision.Fires fires) return Left(fires);
+        return engine.Tick(TypingEngine.PauseMs) is Decision.Fires settled ? Left(settled) : null;
+
+        Firing Left(Decision.Fires fires)
+        {
+            engine.LeaveAsTyped();
+            return fires.Firing;
+        }
     }
 
     /// <summary>
