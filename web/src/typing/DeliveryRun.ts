@@ -53,8 +53,11 @@ export class DeliveryRun {
   applied(act: () => void): void {
     const before = this.applying;
     this.applying = true;
-    act();
-    this.applying = before;
+    try {
+      act();
+    } finally {
+      this.applying = before;
+    }
   }
 
   private one(field: Field, { kind, count = 0, plain, flow, key }: Step): void {
@@ -108,8 +111,11 @@ export class DeliveryRun {
   private moved(act: () => void): void {
     const before = this.moving;
     this.moving = true;
-    this.applied(act);
-    this.moving = before;
+    try {
+      this.applied(act);
+    } finally {
+      this.moving = before;
+    }
   }
 }
 

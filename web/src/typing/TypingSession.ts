@@ -264,8 +264,11 @@ export class TypingSession {
   private act(): void {
     if (this.acting) return;
     this.acting = true;
-    for (let effect = this.effects.shift(); effect; effect = this.effects.shift()) this.one(effect);
-    this.acting = false;
+    try {
+      for (let effect = this.effects.shift(); effect; effect = this.effects.shift()) this.one(effect);
+    } finally {
+      this.acting = false;
+    }
     if (!this.isSettled) return;
     const waiting = Array.from(this.settleListeners);
     this.settleListeners.clear();
@@ -321,8 +324,16 @@ export class TypingSession {
   }
 
   private async carry(field: Field, steps: readonly Step[]): Promise<void> {
-    await this.closing;
-    this.happen({ type: "carried", stopped: await this.delivery.carry(field, steps) });
+    let stopped = true;
+    try {
+      await this.closing;
+      stopped = await this.delivery.carry(field, steps);
+    } catch (error) {
+      // A field that cannot take a step ends the delivery, and not all typing.
+      this.closing = Promise.resolve();
+      this.tell("fault", `The text did not go in as a whole: ${(error as Error).message}`);
+    }
+    this.happen({ type: "carried", stopped });
   }
 
   private askUser(field: Field, question: Question): void {
