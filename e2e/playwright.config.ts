@@ -10,6 +10,8 @@ process.env["DASH_SPROUT_TEST_DATA"] ??= mkdtempSync(join(tmpdir(), "dash-sprout
 export default defineConfig({
   testDir: "tests",
   workers: 1,
+  // A test that passes only when it is run again is printed as flaky.
+  retries: 1,
   fullyParallel: false,
   timeout: 20_000,
   expect: { timeout: 5_000 },

@@ -1,45 +1,125 @@
 using System.Diagnostics;
+using DashSprout.Core;
+using DashSprout.Core.Bodies;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Libraries;
+using DashSprout.Exchange;
 using DashSprout.Store;
 
 namespace DashSprout.Bench;
 
-/// <summary>How fast the engine follows one saved snippet among many, and how fast many come from disk.</summary>
+/// <summary>What changes cost among many snippets, on the way a running program takes: catalogue, index, disk.</summary>
 internal static class Edits
 {
     private const int Count = 100_000;
+    private const int Switched = 20_000;
 
-    public static void Print()
+    public static async Task Print()
     {
-        Console.WriteLine($"## {Count:N0} abbreviations");
+        Console.WriteLine($"## {Count:N0} snippets");
         Console.WriteLine();
         Console.WriteLine("| what | median | wanted |");
         Console.WriteLine("| --- | ---: | ---: |");
 
-        var placed = PlacedSnippet.All([Samples.Library(Count)]).ToList();
-        var index = TriggerIndex.Of(placed);
-        var at = 0;
-        var edit = Timings.Of(400, () =>
-        {
-            at = (at + 7919) % Count;
-            index = index.Change([at], [placed[at] with { Snippet = Samples.Snippet(at) }]);
-        });
-        Console.WriteLine($"| the engine follows one saved snippet | {Timings.Show(edit.Median)} | 5 ms |");
-
-        var folder = Directory.CreateTempSubdirectory("dash-sprout-bench-");
-        var store = new LibraryStore(new Database(Path.Combine(folder.FullName, "bench.sqlite")));
-        store.Add([Samples.Library(Count)]);
-        var load = Enumerable.Range(0, 5).Select(_ =>
-        {
-            var start = Stopwatch.GetTimestamp();
-            var contents = store.Load();
-            TriggerIndex.Of(contents.Snippets.Select(snippet => new PlacedSnippet(
-                snippet.Id, "Bench", true, Core.Libraries.LibraryRules.Default, Core.EquatableList<string>.Empty, new Rank(snippet.Position), snippet.Snippet)));
-            return Stopwatch.GetElapsedTime(start).TotalNanoseconds;
-        }).ToArray();
-        Console.WriteLine($"| from SQLite to ready | {Timings.Show(new Timings(load).Median)} | 2 s |");
-        Console.WriteLine();
-        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
-        folder.Delete(recursive: true);
+        var temp = Directory.CreateTempSubdirectory("dash-sprout-bench-");
+        using (var folder = DataFolder.Open(temp.FullName, "the benchmark", DateTimeOffset.UtcNow)) await Print(folder);
+        temp.Delete(recursive: true);
     }
+
+    private static async Task Print(DataFolder folder)
+    {
+        var (items, log, backups) = (new ItemStore(folder.Database), new ChangeLog(folder.Database), new BackupStore(folder));
+        Library Large(string name, int from, int count) => new(name, true, LibraryRules.Default, EquatableList<Folder>.Empty, new(Enumerable.Range(from, count).Select(Filled)));
+        using var file = new MemoryStream();
+        await LibraryFile.Write(file, [Large("Bench", 0, Count - Switched), Large("Switched", Count - Switched, Switched)], new Dictionary<string, PictureData>(), CancellationToken.None);
+
+        file.Position = 0;
+        var start = Stopwatch.GetTimestamp();
+        var contents = (LibraryFileContents?)await LibraryFile.Read(file, CancellationToken.None);
+        var read = Stopwatch.GetElapsedTime(start).TotalNanoseconds;
+        var change = Importing.Of(Catalogue.Empty, contents!.Libraries, replace: false, 1).Change;
+        var catalogue = Catalogue.Empty.With(change);
+        var index = Placement.Follow(TriggerIndex.Empty, Catalogue.Empty, catalogue, change);
+        log.Make(change, fromFile: true, DateTimeOffset.UtcNow);
+        Row($"importing them from a file of {file.Length / 1024.0 / 1024:0.0} MiB", Stopwatch.GetElapsedTime(start).TotalNanoseconds, "10 s");
+        Row("… of that, reading the file", read, "");
+        Console.WriteLine($"| memory at its peak meanwhile | {Process.GetCurrentProcess().PeakWorkingSet64 / 1024 / 1024} MiB | 500 MiB |");
+
+        var (loads, reads, catalogues, indexes) = (new double[9], new double[9], new double[9], new double[9]);
+        change = new Change("");
+        contents = null;
+        file.SetLength(0);
+        file.Capacity = 0;
+        for (var round = 0; round < loads.Length; round++)
+        {
+            // A program that starts holds nothing yet.
+            (catalogue, index) = (Catalogue.Empty, TriggerIndex.Empty);
+            GC.Collect();
+            var began = Stopwatch.GetTimestamp();
+            var loaded = items.Load();
+            reads[round] = Stopwatch.GetElapsedTime(began).TotalNanoseconds;
+            (catalogue, _) = loaded.ToCatalogue();
+            catalogues[round] = Stopwatch.GetElapsedTime(began).TotalNanoseconds - reads[round];
+            index = Placement.Index(catalogue);
+            loads[round] = Stopwatch.GetElapsedTime(began).TotalNanoseconds;
+            indexes[round] = loads[round] - reads[round] - catalogues[round];
+        }
+        Row("from SQLite to ready", new Timings(loads).Median, "600 ms");
+        Row("… of that, reading the rows", new Timings(reads).Median, "");
+        Row("… of that, the catalogue", new Timings(catalogues).Median, "");
+        Row("… of that, the index", new Timings(indexes).Median, "");
+        GC.Collect();
+        Console.WriteLine($"| memory that the catalogue and its index hold | {GC.GetTotalMemory(true) / 1024 / 1024} MiB | |");
+
+        void Do(Change next)
+        {
+            var after = catalogue.With(next);
+            index = Placement.Follow(index, catalogue, after, next);
+            log.Make(next, fromFile: false, DateTimeOffset.UtcNow);
+            catalogue = after;
+        }
+        var snippets = catalogue.Snippets.OrderBy(item => item.Id).Select(item => item.Id).ToList();
+        var at = 0;
+        long Next() => snippets[(at += 7919) % snippets.Count];
+        Row("saving one snippet: on disk and known to the engine", Timings.Of(100, () =>
+        {
+            var item = catalogue.Get<SnippetItem>(Next());
+            Do(Commands.ChangeSnippet(catalogue, item.Id, item.Snippet with { Body = new Body.Plain($"Changed {at}.") }));
+        }).Median, "10 ms");
+        Row("moving one snippet", Timings.Of(50, () =>
+        {
+            var item = catalogue.Get<SnippetItem>(Next());
+            Do(Commands.Move(catalogue, item.Id, item.Slot.Parent, catalogue.Inside(item.Slot.Parent)[at % 1000].Id is var before && before == item.Id ? null : before));
+        }).Median, "20 ms");
+        Row("renaming one snippet", Timings.Of(50, () =>
+        {
+            var item = catalogue.Get<SnippetItem>(Next());
+            Do(Commands.ChangeSnippet(catalogue, item.Id, item.Snippet with { Name = $"Renamed {at}" }));
+        }).Median, "");
+        Row("undoing and doing again", Timings.Of(50, () =>
+        {
+            var logged = log.Last()[0];
+            var turned = log.Find(logged.Id).Change.On(catalogue, !logged.Undone, item => items.Fetch(item.Id));
+            var after = catalogue.With(turned);
+            index = Placement.Follow(index, catalogue, after, turned);
+            log.Turn(logged.Id, turned, !logged.Undone, DateTimeOffset.UtcNow);
+            catalogue = after;
+        }).Median, "");
+        var library = catalogue.Libraries.Single(other => other.Name == "Switched").Id;
+        Row($"switching a library of {Switched:N0}", Timings.Of(10, () => Do(Commands.ChangeLibrary(catalogue, library, null, !catalogue.Get<LibraryItem>(library).Enabled, null))).Median, "50 ms");
+        Row($"deleting a library of {Switched:N0} and bringing it back", Timings.Of(3, () =>
+        {
+            Do(Commands.Delete(catalogue, library));
+            Do(new Change("back", items.Fetch(library)!));
+        }).Median, "");
+        Row("a backup", Timings.Of(2, () => backups.Make(BackupReason.Asked, DateTimeOffset.UtcNow)).Median, "");
+        Console.WriteLine();
+    }
+
+    private static void Row(string what, double nanoseconds, string wanted) => Console.WriteLine($"| {what} | {Timings.Show(nanoseconds)} | {wanted} |");
+
+    private static Snippet Filled(int number) => Samples.Snippet(number) with
+    {
+        Body = new Body.Plain($"The text of snippet {number}: the berth is free from noon on, the fee is paid at the quay, and the harbour office answers on channel 12."),
+    };
 }

@@ -5,6 +5,6 @@ Console.WriteLine($"{RuntimeInformation.FrameworkDescription}, {RuntimeInformati
 Console.WriteLine();
 if (args is []) args = ["keys", "edits", "bodies", "safety"];
 if (args.Contains("keys")) Keystrokes.Print();
-if (args.Contains("edits")) Edits.Print();
+if (args.Contains("edits")) await Edits.Print();
 if (args.Contains("bodies")) BodyWork.Print();
 if (args.Contains("safety")) SafetyWork.Print();

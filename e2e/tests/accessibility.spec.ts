@@ -9,6 +9,9 @@ for (const [name, path, ready] of [
   ["overlaps", "/safety", ".finding-list"],
   ["misfires", "/safety?part=misfires", ".finding-table"],
   ["replay", "/safety?part=replay", ".replay"],
+  ["changes", "/history", ".history-actions"],
+  ["bin", "/history?show=bin", ".history [role=tabpanel] .soft"],
+  ["backups", "/history?show=backups", ".history-table"],
   ["settings", "/settings", ".typing-setting"],
 ] as const)
   for (const theme of ["light", "dark"] as const)

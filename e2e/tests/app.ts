@@ -1,10 +1,12 @@
-import { expect, type Page } from "@playwright/test";
+import { expect, type Locator, type Page } from "@playwright/test";
 
 /** The ids of stored snippets by name. */
 export async function snippetId(page: Page, name: string): Promise<number> {
-  const tree = JSON.stringify(await (await page.request.get("/api/libraries")).json());
-  const id = new RegExp(`"id":(\\d+),"version":\\d+,"name":"${name}"`).exec(tree)?.[1];
-  return Number(id);
+  const answer = await page.request.post("/api/libraries/rows", { data: { closed: [], from: 0, count: 500 } });
+  const { rows } = (await answer.json()) as { rows: { id: number; kind: string; name: string }[] };
+  const found = rows.find((row) => row.kind === "snippet" && row.name === name);
+  expect(found, `a snippet named ${name}`).toBeDefined();
+  return found!.id;
 }
 
 /** Opens the page of the snippet with a name, wherever it lies. */
@@ -27,6 +29,20 @@ export async function answered(page: Page): Promise<void> {
     await page.keyboard.press("Backspace");
     await expect(page.getByLabel("Keys, latest first").locator("li").first()).toBeVisible({ timeout: 500 });
   }).toPass();
+}
+
+/** Goes to the proof line and waits until the program answers what is typed there. */
+export async function openProofLine(page: Page): Promise<Locator> {
+  const line = page.locator("input#proof-line");
+  const why = page.locator(".proof-why");
+  await line.click();
+  await expect(async () => {
+    await page.keyboard.press("x");
+    await page.keyboard.press("Backspace");
+    await expect(why).not.toContainText("Each key is explained here", { timeout: 500 });
+  }).toPass();
+  await expect(line).toHaveValue("");
+  return line;
 }
 
 /** Types a text without pause; a tab is the Tab key. */

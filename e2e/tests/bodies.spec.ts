@@ -1,15 +1,8 @@
 import { expect, test, type Page } from "@playwright/test";
+import { openDesk } from "./app";
 
 const letter = (page: Page) => page.getByRole("textbox", { name: "Letter" });
 const editor = (page: Page) => page.getByRole("textbox", { name: "What goes in" });
-
-async function openDesk(page: Page): Promise<void> {
-  await page.goto("/desk");
-  await letter(page).click();
-  await page.keyboard.press("x");
-  await expect(page.getByLabel("Keys, latest first").locator("li").first()).toBeVisible();
-  await page.keyboard.press("Backspace");
-}
 
 async function newSnippet(page: Page, name: string, abbreviation: string): Promise<void> {
   await page.goto("/libraries");

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from "@playwright/test";
-import { openSnippet } from "./app";
+import { answered, openProofLine, openSnippet } from "./app";
 
 const row = (page: Page, text: string) => page.locator(".table-body [role=row]").filter({ hasText: text }).first();
 const body = (page: Page) => page.getByRole("textbox", { name: "What goes in" });
@@ -7,7 +7,7 @@ const proofLine = (page: Page) => page.locator("input#proof-line");
 
 async function typeOnProofLine(page: Page, typed: string): Promise<void> {
   await proofLine(page).fill("");
-  await proofLine(page).click();
+  await openProofLine(page);
   await page.keyboard.type(typed);
 }
 
@@ -24,6 +24,7 @@ test("open, code, text, done: a new snippet works at once", async ({ page }) => 
 
   await page.getByRole("link", { name: "Desk" }).click();
   await page.getByRole("textbox", { name: "Letter" }).click();
+  await answered(page);
   await page.keyboard.type("mln ");
   await expect(page.getByRole("textbox", { name: "Letter" })).toHaveText(/^Please bring four mooring lines\.\s$/);
 });
@@ -33,7 +34,7 @@ test("a bad abbreviation is refused at its field and the last good one stays", a
   const letters = page.getByLabel("Typed letters");
   await letters.fill("w t");
   await expect(page.getByRole("alert")).toContainText("White space at place 2");
-  await expect(page.getByRole("status")).toHaveText("Not saved");
+  await expect(page.getByRole("status")).toHaveText("A part is not saved");
   await letters.fill("wtl");
   await expect(page.getByRole("status")).toHaveText("Saved");
 });
@@ -48,18 +49,39 @@ test("every rule is set at its segment", async ({ page }) => {
   await expect(proofLine(page)).toHaveValue("Say again, please. You came through broken.");
 });
 
-test("two pages that change the same snippet are asked which to keep", async ({ page, context }) => {
+test("a part that was changed on both sides stands side by side until one is chosen", async ({ page, browser }) => {
+  await openSnippet(page, "Refund");
+  await page.context().setOffline(true);
+  await body(page).fill("From this page.");
+  await page.getByLabel("Note to yourself").fill("Mine alone");
+  await expect(page.getByRole("status")).toContainText("Kept in this browser");
+
+  const elsewhere = await browser.newPage();
+  await elsewhere.goto(page.url());
+  await body(elsewhere).fill("From the other page.");
+  await expect(elsewhere.getByRole("status")).toHaveText("Saved");
+
+  await page.context().setOffline(false);
+  const conflict = page.locator(".two-sides");
+  await expect(conflict).toContainText("From the other page.");
+  await expect(conflict).toContainText("From this page.");
+  await expect(page.getByRole("status")).toHaveText("Two versions of a part");
+  // The note changed on one side only, so it was saved and is there already.
+  await expect(elsewhere.getByLabel("Note to yourself")).toHaveValue("Mine alone");
+  await conflict.getByRole("button", { name: "Keep this one" }).click();
+  await expect(page.getByRole("status")).toHaveText("Saved");
+  await expect(body(elsewhere)).toHaveValue("From this page.");
+  await elsewhere.close();
+});
+
+test("what is renamed on one page is renamed on the other", async ({ page, context }) => {
   await openSnippet(page, "Refund");
   const other = await context.newPage();
   await other.goto(page.url());
-  await body(other).fill("From the other page.");
-  await expect(other.getByRole("status")).toHaveText("Saved");
-  await body(page).fill("From this page.");
-  const dialog = page.getByRole("dialog");
-  await expect(dialog).toContainText("From the other page.");
-  await expect(dialog).toContainText("From this page.");
-  await dialog.getByRole("button", { name: "Keep what is on this page" }).click();
-  await expect(page.getByRole("status")).toHaveText("Saved");
+  await other.getByLabel("Name", { exact: true }).fill("Money back");
+  await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Money back");
+  await other.getByLabel("Name", { exact: true }).fill("Refund");
+  await expect(page.getByLabel("Name", { exact: true })).toHaveValue("Refund");
   await other.close();
 });
 

@@ -15,15 +15,16 @@ public sealed record LibraryDocument(
     IReadOnlyList<FolderDocument>? Folders = null,
     IReadOnlyList<SnippetDocument>? Snippets = null)
 {
-    /// <summary>The document of a library.</summary>
-    public static LibraryDocument Of(Library library) => new(
-        library.Name,
-        library.Enabled,
-        KeyLists.Write(library.Rules.ClosingKeys, Core.Triggers.ClosingKeys.Default),
-        library.Rules.CapsLockShouts,
-        library.Rules.BackspaceTakesBack,
-        [.. library.Folders.Select(FolderDocument.Of)],
-        [.. library.Snippets.Select(SnippetDocument.Of)]);
+    /// <summary>The document of a library with all that is in it, without what is as usual.</summary>
+    public static LibraryDocument Of(Library library) => Of(library.Name, library.Enabled, library.Rules) with
+    {
+        Folders = [.. library.Folders.Select(FolderDocument.Of)],
+        Snippets = [.. library.Snippets.Select(snippet => SnippetDocument.Of(snippet).Shortened())],
+    };
+
+    /// <summary>The document of a library by itself.</summary>
+    public static LibraryDocument Of(string name, bool enabled, LibraryRules rules) => new(
+        name, enabled, KeyLists.Write(rules.ClosingKeys, Core.Triggers.ClosingKeys.Default), rules.CapsLockShouts, rules.BackspaceTakesBack);
 
     /// <summary>Checks the document.</summary>
     public Library ToLibrary() => new(
@@ -42,17 +43,14 @@ public sealed record LibraryDocument(
 public sealed record FolderDocument(
     string? Name = null, IReadOnlyList<FolderDocument>? Folders = null, IReadOnlyList<SnippetDocument>? Snippets = null)
 {
-    /// <summary>How deep folders nest at most.</summary>
-    public const int MaxDepth = 12;
-
-    /// <summary>The document of a folder.</summary>
+    /// <summary>The document of a folder with all that is in it, without what is as usual.</summary>
     public static FolderDocument Of(Folder folder) => new(
-        folder.Name, [.. folder.Folders.Select(Of)], [.. folder.Snippets.Select(SnippetDocument.Of)]);
+        folder.Name, [.. folder.Folders.Select(Of)], [.. folder.Snippets.Select(snippet => SnippetDocument.Of(snippet).Shortened())]);
 
     internal static EquatableList<Folder> ToFolders(IReadOnlyList<FolderDocument?>? documents, int depth)
     {
-        if (documents is { Count: > 0 } && depth > MaxDepth)
-            throw new InvalidInputException("folders", $"Folders nest deeper than {MaxDepth}. Move some of them up.");
+        if (documents is { Count: > 0 } && depth > Catalogue.MaxDepth)
+            throw new InvalidInputException("folders", $"Folders nest deeper than {Catalogue.MaxDepth}. Move some of them up.");
         var folders = (documents ?? []).ParseEach("folders", document => new Folder(
             Names.Check("name", document.Name), ToFolders(document.Folders, depth + 1), SnippetDocument.ToSnippets(document.Snippets)));
         Names.CheckUnique("folders", "folder", folders.Select(folder => folder.Name));
@@ -72,8 +70,11 @@ public sealed record SnippetDocument(
     string? Text = null,
     IReadOnlyList<TriggerDocument>? Triggers = null)
 {
-    private const int MaxTriggers = 100;
+    /// <summary>How many triggers a snippet has at most.</summary>
+    public const int MaxTriggers = 100;
+
     private const int MaxNote = 4000;
+    private static readonly string Automatic = Wording.Of(DeliveryWay.Automatic);
 
     /// <summary>The document of a snippet.</summary>
     public static SnippetDocument Of(Snippet snippet) => new(
@@ -87,26 +88,35 @@ public sealed record SnippetDocument(
         (snippet.Body as Body.Plain)?.Text,
         [.. snippet.Triggers.Select(TriggerDocument.Of)]);
 
+    /// <summary>The same without what is as usual and would be so when it is left out.</summary>
+    public SnippetDocument Shortened() => this with
+    {
+        Note = string.IsNullOrEmpty(Note) ? null : Note,
+        Delivery = Delivery == Automatic ? null : Delivery,
+        Triggers = [.. (Triggers ?? []).Select(trigger => trigger.Shortened())],
+    };
+
     /// <summary>Checks the document.</summary>
     public Snippet ToSnippet()
     {
-        if (Body is not null && Text is not null)
-            throw new InvalidInputException("text", "Both “body” and “text” are given. Keep one of them.");
         var triggers = (Triggers ?? []).ParseEach("triggers", document => document.ToTrigger());
         if (triggers.Count > MaxTriggers)
             throw new InvalidInputException("triggers", $"There are {triggers.Count} triggers; {MaxTriggers} are allowed.");
-        var note = Note ?? "";
-        if (note.Length > MaxNote) throw new InvalidInputException("note", $"The note is longer than {MaxNote} characters. Shorten it.");
-        return new Snippet(
-            Names.Check("name", Name),
-            Enabled,
-            note,
-            Private,
-            Delivery is null ? DeliveryWay.Automatic : Wording.Parse<DeliveryWay>("delivery", Delivery),
-            LeaveOnClipboard,
-            Body is not null ? Core.Bodies.Body.Html.Parse(Body) : new Body.Plain(Text ?? ""),
-            new(triggers));
+        return new Snippet(Names.Check("name", Name), Enabled, ToNote(), Private, ToDelivery(), LeaveOnClipboard, ToBody(), new(triggers));
     }
+
+    /// <summary>Checks the note alone.</summary>
+    public string ToNote() => (Note ?? "").Length <= MaxNote
+        ? Note ?? ""
+        : throw new InvalidInputException("note", $"The note is longer than {MaxNote} characters. Shorten it.");
+
+    /// <summary>Checks the way of delivery alone.</summary>
+    public DeliveryWay ToDelivery() => Delivery is null ? DeliveryWay.Automatic : Wording.Parse<DeliveryWay>("delivery", Delivery);
+
+    /// <summary>Checks the body alone.</summary>
+    public Body ToBody() => Body is not null && Text is not null ? throw new InvalidInputException("text", "Both “body” and “text” are given. Keep one of them.")
+        : Body is not null ? Core.Bodies.Body.Html.Parse(Body)
+        : new Body.Plain(Text ?? "");
 
     internal static EquatableList<Snippet> ToSnippets(IReadOnlyList<SnippetDocument?>? documents)
     {
@@ -160,6 +170,29 @@ public sealed record TriggerDocument(
         _ => new("hotkey", trigger.Text, Scope: ScopeDocument.Of(trigger.Scope)),
     };
 
+    /// <summary>The same without what is as usual and would be so when it is left out.</summary>
+    public TriggerDocument Shortened()
+    {
+        var everywhere = Scope is { Mode: "everywhere" } ? null : Scope;
+        if (Timing is null || Text is null) return this with { Scope = everywhere };
+        var timing = Wording.Parse<Timing>("timing", Timing);
+        var usual = TypingRules.For(Text, timing);
+        return this with
+        {
+            Timing = timing == Core.Triggers.Timing.ClosingKey ? null : Timing,
+            LeftEdge = LeftEdge == Wording.Of(usual.LeftEdge) ? null : LeftEdge,
+            Case = Case == Wording.Of(usual.Case) ? null : Case,
+            KeepClosingKey = KeepClosingKey == usual.KeepClosingKey ? null : KeepClosingKey,
+            GivesWay = GivesWay == usual.GivesWay ? null : GivesWay,
+            Scope = everywhere,
+        };
+    }
+
+    /// <summary>The trigger as a store kept it.</summary>
+    public Trigger ToStored() => Kind == "abbreviation" && Text is not null
+        ? Trigger.Abbreviation.Stored(Text, ToRules(Text), Scope is null ? Core.Triggers.Scope.Everywhere : Scope.ToScope())
+        : ToTrigger();
+
     /// <summary>Checks the document.</summary>
     public Trigger ToTrigger()
     {
@@ -181,14 +214,15 @@ public sealed record TriggerDocument(
     private TypingRules ToRules(string text)
     {
         var timing = Timing is null ? Core.Triggers.Timing.ClosingKey : Wording.Parse<Timing>("timing", Timing);
-        var defaults = TypingRules.For(text.Normalize(), timing);
+        var usual = TypingRules.For(text.Normalize(), timing);
+        if ((LeftEdge ?? Case) is null && KeepClosingKey is null && ClosingKeys is null && GivesWay is null) return usual;
         return new TypingRules(
             timing,
-            LeftEdge is null ? defaults.LeftEdge : Wording.Parse<LeftEdge>("leftEdge", LeftEdge),
-            Case is null ? defaults.Case : Wording.Parse<LetterCase>("case", Case),
-            KeepClosingKey ?? defaults.KeepClosingKey,
+            LeftEdge is null ? usual.LeftEdge : Wording.Parse<LeftEdge>("leftEdge", LeftEdge),
+            Case is null ? usual.Case : Wording.Parse<LetterCase>("case", Case),
+            KeepClosingKey ?? usual.KeepClosingKey,
             KeyLists.Read("closingKeys", ClosingKeys),
-            GivesWay ?? defaults.GivesWay);
+            GivesWay ?? usual.GivesWay);
     }
 }
 

@@ -1,14 +1,19 @@
+using System.Collections;
 using System.Text.Encodings.Web;
 using System.Text.Json;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
 using System.Text.RegularExpressions;
 using DashSprout.Core;
+using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 
 namespace DashSprout.Exchange;
 
 /// <summary>The library file: libraries as JSON that any tool can read. Its schema is docs/library-file.schema.json.</summary>
-public sealed partial record LibraryFile(string? Format, int? Version, IReadOnlyList<LibraryDocument>? Libraries)
+/// <param name="Pictures">The pictures that the bodies show, each once, by the id that <c>src="media:ID"</c> names.</param>
+public sealed partial record LibraryFile(
+    string? Format = null, int? Version = null, IReadOnlyList<LibraryDocument>? Libraries = null, IReadOnlyDictionary<string, PictureDocument>? Pictures = null)
 {
     /// <summary>The value of <see cref="Format"/>.</summary>
     public const string FormatName = "dash-sprout-library";
@@ -16,37 +21,33 @@ public sealed partial record LibraryFile(string? Format, int? Version, IReadOnly
     /// <summary>The version that is written and read.</summary>
     public const int CurrentVersion = 1;
 
-    /// <summary>How library files are written and read.</summary>
+    /// <summary>How library files are written and read: what is as usual is left out.</summary>
     public static JsonSerializerOptions Json { get; } = new(JsonSerializerDefaults.Web)
     {
         WriteIndented = true,
+        IndentSize = 1,
         NumberHandling = JsonNumberHandling.Strict,
         UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
         Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
+        TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { LeaveOutDefaults } },
     };
 
-    /// <summary>Writes libraries as a file's text.</summary>
-    public static string Write(IEnumerable<Library> libraries) =>
-        JsonSerializer.Serialize(new LibraryFile(FormatName, CurrentVersion, [.. libraries.Select(LibraryDocument.Of)]), Json);
+    /// <summary>Writes libraries and the pictures in them.</summary>
+    public static Task Write(Stream to, IEnumerable<Library> libraries, IReadOnlyDictionary<string, PictureData> pictures, CancellationToken cancellation) =>
+        JsonSerializer.SerializeAsync(to, new LibraryFile(FormatName, CurrentVersion, [.. libraries.Select(LibraryDocument.Of)],
+            pictures.ToDictionary(pair => pair.Key, pair => new PictureDocument(pair.Value.Type, pair.Value.Bytes))), Json, cancellation);
 
-    /// <summary>Reads a file's text; throws <see cref="InvalidInputException"/> that names the place and what is wrong.</summary>
-    public static IReadOnlyList<Library> Read(string text)
+    /// <summary>Reads a file; throws <see cref="InvalidInputException"/> that names the place and what is wrong.</summary>
+    public static async Task<LibraryFileContents> Read(Stream from, CancellationToken cancellation)
     {
-        LibraryFile? file;
         try
         {
-            file = JsonSerializer.Deserialize<LibraryFile>(text, Json);
+            return (await JsonSerializer.DeserializeAsync<LibraryFile>(from, Json, cancellation) ?? new LibraryFile()).ToContents();
         }
         catch (JsonException exception)
         {
             throw InvalidJson(exception);
         }
-        if (file?.Format != FormatName)
-            throw new InvalidInputException("format", $"This is not a library file: its “format” must be “{FormatName}”.");
-        if (file.Version != CurrentVersion)
-            throw new InvalidInputException("version",
-                $"The file is of version {file.Version?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "(none)"}; this program reads version {CurrentVersion}. Export it again from a program of this version.");
-        return ToLibraries(file.Libraries ?? throw new InvalidInputException("libraries", "The list of libraries is missing."));
     }
 
     /// <summary>Checks a list of library documents and makes libraries of them.</summary>
@@ -62,6 +63,8 @@ public sealed partial record LibraryFile(string? Format, int? Version, IReadOnly
     {
         var place = $"line {exception.LineNumber + 1}, column {exception.BytePositionInLine + 1}";
         var field = (exception.Path ?? "").TrimStart('$').TrimStart('.');
+        if (exception.Message.Contains("UTF-8", StringComparison.Ordinal) || exception.InnerException?.Message.Contains("UTF-8", StringComparison.Ordinal) == true)
+            return new InvalidInputException(field, $"The file is not UTF-8 text ({place}). Save it as UTF-8 and try again.");
         if (exception.Message.Contains("could not be mapped", StringComparison.Ordinal))
             return new InvalidInputException(field, $"“{field.Split('.')[^1]}” is not known here ({place}). Check its spelling or leave it out.");
         if (RequiredNames().Match(exception.Message) is { Success: true } missing)
@@ -74,7 +77,46 @@ public sealed partial record LibraryFile(string? Format, int? Version, IReadOnly
             : new InvalidInputException(field, $"This is not well-formed JSON ({place}). Mend the text there.");
     }
 
+    private LibraryFileContents ToContents()
+    {
+        if (Format != FormatName)
+            throw new InvalidInputException("format", $"This is not a library file: its “format” must be “{FormatName}”.");
+        if (Version != CurrentVersion)
+            throw new InvalidInputException("version",
+                $"The file is of version {Version?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "(none)"}; this program reads version {CurrentVersion}. Export it again from a program of this version.");
+        var libraries = ToLibraries(Libraries ?? throw new InvalidInputException("libraries", "The list of libraries is missing."));
+        return new LibraryFileContents(libraries, (Pictures ?? new Dictionary<string, PictureDocument>()).ToDictionary(pair => pair.Key, pair =>
+            InvalidInputException.Within($"pictures.{pair.Key}", pair.Value.ToPicture)));
+    }
+
+    /// <summary>Does not write what has the value it would take when it is left out.</summary>
+    private static void LeaveOutDefaults(JsonTypeInfo type)
+    {
+        object? standard = type.Type == typeof(LibraryDocument) ? new LibraryDocument() : type.Type == typeof(FolderDocument) ? new FolderDocument()
+            : type.Type == typeof(SnippetDocument) ? new SnippetDocument() : type.Type == typeof(TriggerDocument) ? new TriggerDocument()
+            : type.Type == typeof(ScopeDocument) ? new ScopeDocument() : type.Type == typeof(LibraryFile) ? new LibraryFile() : null;
+        if (standard is null) return;
+        foreach (var property in type.Properties)
+        {
+            if (property.Get is not { } get || property.Name == "libraries") continue;
+            var usual = get(standard);
+            // An empty list of closing keys is not the usual set; all other lists are empty when they are left out.
+            var emptyIsUsual = property.Name != "closingKeys";
+            property.ShouldSerialize = (_, value) => !Equals(value, usual) && !(emptyIsUsual && value is ICollection { Count: 0 });
+        }
+    }
+
     /// <summary>How the JSON reader names what is missing or null.</summary>
     [GeneratedRegex("(?:missing required properties including: |parameter |property or field )'(\\w+)'")]
     private static partial Regex RequiredNames();
+}
+
+/// <summary>What a library file holds.</summary>
+/// <param name="Pictures">Pictures by the id that the bodies in the file use.</param>
+public sealed record LibraryFileContents(IReadOnlyList<Library> Libraries, IReadOnlyDictionary<string, PictureData> Pictures);
+
+/// <summary>A picture as a library file writes it: its media type, and its bytes in Base64.</summary>
+public sealed record PictureDocument(string? Type = null, byte[]? Data = null)
+{
+    internal PictureData ToPicture() => PictureData.Of(Data ?? throw new InvalidInputException("data", "The bytes of the picture are missing."));
 }

@@ -1,11 +1,13 @@
 using System.Net;
 using System.Reflection;
 using System.Text.Json.Serialization;
+using DashSprout.Server.Backups;
 using DashSprout.Server.Bodies;
-using DashSprout.Server.Demo;
 using DashSprout.Server.Exchange;
 using DashSprout.Server.Finding;
+using DashSprout.Server.History;
 using DashSprout.Server.Hosting;
+using DashSprout.Server.Keyboard;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Media;
 using DashSprout.Server.Rehearsals;
@@ -25,6 +27,8 @@ builder.Services.AddSerilog(
     log => log.MinimumLevel.Information().MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
         // A hub's own error log repeats what was sent; HubFaults says what is needed.
         .MinimumLevel.Override("Microsoft.AspNetCore.SignalR", LogEventLevel.Fatal)
+        // Why it could not start is said in words.
+        .Filter.ByExcluding(entry => entry.MessageTemplate.Text == "Hosting failed to start")
         .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture),
     preserveStaticLogger: true);
 
@@ -43,7 +47,7 @@ builder.Services.ConfigureHttpJsonOptions(json =>
     json.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
 });
 builder.Services.Configure<RouteHandlerOptions>(route => route.ThrowOnBadRequest = true);
-builder.Services.AddProblemDetails();
+builder.Services.AddProblemDetails(problems => problems.CustomizeProblemDetails = context => Problems.Complete(context.ProblemDetails));
 builder.Services.AddExceptionHandler<Problems>();
 builder.Services.AddDashSproutDocument();
 // A selection or clipboard of a million characters fits, escaped.
@@ -54,8 +58,12 @@ builder.Services.AddSignalR(hub =>
 });
 builder.Services.AddSingleton<HubFaults>();
 builder.Services.AddSingleton(TimeProvider.System);
-builder.Services.AddSingleton(_ => new Database(Path.Combine(options.DataFolder, "dash-sprout.sqlite")));
-builder.Services.AddSingleton<LibraryStore>();
+builder.Services.AddSingleton(services => DataFolder.Open(options.DataFolder, $"Dash Sprout at http://localhost:{options.Port}", services.GetRequiredService<TimeProvider>().GetUtcNow(), checkBeside: true));
+builder.Services.AddSingleton(services => services.GetRequiredService<DataFolder>().Database);
+builder.Services.AddSingleton<ItemStore>();
+builder.Services.AddSingleton<ChangeLog>();
+builder.Services.AddSingleton<HistoryStore>();
+builder.Services.AddSingleton<BackupStore>();
 builder.Services.AddSingleton<SettingStore>();
 builder.Services.AddSingleton<Catalog>();
 builder.Services.AddSingleton<EngineSwitch>();
@@ -65,14 +73,26 @@ builder.Services.AddSingleton<SafetyStore>();
 builder.Services.AddSingleton<SnippetSearch>();
 builder.Services.AddSingleton<WordLists>();
 builder.Services.AddSingleton<SafetyBoard>();
+builder.Services.AddSingleton<Findings>();
+builder.Services.AddSingleton<Restoring>();
+builder.Services.AddSingleton<Turning>();
 builder.Services.AddSingleton<FiringLog>();
 builder.Services.AddHostedService(services => services.GetRequiredService<FiringLog>());
+builder.Services.AddHostedService<SearchCatchingUp>();
+builder.Services.AddSingleton<HostMaking>();
+builder.Services.AddSingleton(options);
+builder.Services.AddSingleton<KeyboardChoices>();
+builder.Services.AddSingleton<CompanionPage>();
+builder.Services.AddSingleton<LinkedKeyboard>();
+builder.Services.AddHostedService(services => services.GetRequiredService<LinkedKeyboard>());
+builder.Services.AddSingleton<Housekeeping>();
+builder.Services.AddHostedService(services => services.GetRequiredService<Housekeeping>());
 
 var app = builder.Build();
 // What a handler turned into a problem document is not logged: its words may be the user's.
+app.UseOwnPageOnly();
 app.UseExceptionHandler();
 app.UseStatusCodePages();
-app.UseOwnPageOnly();
 app.UseStaticFiles(new StaticFileOptions
 {
     OnPrepareResponse = context => context.Context.Response.Headers.CacheControl =
@@ -82,7 +102,11 @@ app.UseStaticFiles(new StaticFileOptions
 app.MapGet("/healthz", () => "ready").ExcludeFromDescription();
 var api = app.MapGroup("/api");
 api.MapLibraries();
+api.MapRows();
 api.MapSnippets();
+api.MapHistory();
+api.MapBackups();
+api.MapNotices();
 api.MapExchange();
 api.MapRehearsal();
 api.MapEngine();
@@ -92,8 +116,10 @@ api.MapMedia();
 api.MapSafety();
 api.MapBoard();
 api.MapFinder();
+api.MapKeyboard();
 api.MapFallback(() => TypedResults.Problem("There is nothing at this address.", statusCode: StatusCodes.Status404NotFound, title: "Not found")).ExcludeFromDescription();
 app.MapHub<TypingHub>("/hub/typing");
+app.MapHub<CompanionHub>("/hub/companion");
 app.MapOpenApi("/api/openapi/{documentName}.json");
 app.MapFallbackToFile("index.html", new StaticFileOptions
 {
@@ -103,16 +129,28 @@ app.MapFallbackToFile("index.html", new StaticFileOptions
 // The API's document is written by starting the program; no data is touched then.
 if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
 {
-    var catalog = app.Services.GetRequiredService<Catalog>();
-    catalog.Open();
-    app.Services.GetRequiredService<EngineSwitch>().Open();
-    app.Services.GetRequiredService<SnippetSearch>().Open();
-    app.Services.GetRequiredService<FiringLog>().Open();
-    app.Services.GetRequiredService<Surroundings>().Open();
-    if (options.Demo) DemoData.LoadOnce(catalog, app.Services.GetRequiredService<SettingStore>(), app.Services.GetRequiredService<MediaStore>());
+    try
+    {
+        await Opening.Open(app.Services, options);
+    }
+    catch (UnusableDataException exception)
+    {
+        await Console.Error.WriteLineAsync(exception.Message);
+        await app.DisposeAsync();
+        return Opening.CannotStart;
+    }
 }
 
-app.Run();
+try
+{
+    await app.RunAsync();
+    return 0;
+}
+catch (IOException exception) when (exception.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException)
+{
+    await Console.Error.WriteLineAsync($"Port {options.Port} is in use already. Stop what uses it, or choose another one with --port.");
+    return Opening.CannotStart;
+}
 
 /// <summary>The program; visible so that tests can host it.</summary>
 public partial class Program;

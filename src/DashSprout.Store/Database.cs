@@ -11,16 +11,16 @@ namespace DashSprout.Store;
 /// </summary>
 public sealed class Database
 {
+    /// <summary>Which migrations a file has seen; kept in its header as <c>user_version</c>.</summary>
+    public const int CurrentVersion = 5;
+
     private readonly string connectionString;
 
-    /// <summary>Opens the file, making it and its folder when missing, and brings its tables up to date.</summary>
-    public Database(string path)
+    /// <summary>A file that is there and up to date; <see cref="DataFolder"/> sees to that.</summary>
+    internal Database(string path)
     {
         Path = path;
-        Directory.CreateDirectory(System.IO.Path.GetDirectoryName(System.IO.Path.GetFullPath(path))!);
-        connectionString = new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 10 }.ToString();
-        using (var connection = Open()) connection.Execute("PRAGMA journal_mode = WAL");
-        Migrate();
+        connectionString = ConnectionString(path);
     }
 
     /// <summary>Where the file is.</summary>
@@ -45,8 +45,33 @@ public sealed class Database
         return result;
     }
 
-    private void Migrate()
+    /// <summary>The first thing that is wrong with a file; null when it is sound.</summary>
+    internal static string? Damage(string path)
     {
+        try
+        {
+            using var connection = new SqliteConnection(ConnectionString(path));
+            connection.Open();
+            return connection.QuerySingle<string>("PRAGMA quick_check(1)") is var found && found == "ok" ? null : found;
+        }
+        catch (SqliteException exception) when (StorageFault.IsDamage(exception))
+        {
+            return exception.Message;
+        }
+    }
+
+    /// <summary>The version in a file's header.</summary>
+    internal static int VersionOf(string path)
+    {
+        using var connection = new SqliteConnection(ConnectionString(path));
+        connection.Open();
+        return connection.QuerySingle<int>("PRAGMA user_version");
+    }
+
+    /// <summary>Brings a file's tables up to date, making them when there are none.</summary>
+    internal static void Migrate(string path)
+    {
+        var connectionString = ConnectionString(path);
         var result = DeployChanges.To.SqliteDatabase(connectionString)
             .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly())
             .WithVariablesDisabled()
@@ -54,7 +79,19 @@ public sealed class Database
             .LogToNowhere()
             .Build()
             .PerformUpgrade();
-        if (!result.Successful)
-            throw new InvalidOperationException($"The data file {Path} could not be brought up to date: {result.Error.Message}", result.Error);
+        if (!result.Successful) throw result.Error;
+        using var connection = new SqliteConnection(connectionString);
+        connection.Open();
+        connection.Execute($"PRAGMA user_version = {CurrentVersion}");
     }
+
+    /// <summary>Lets go of the pooled connections to a file, so that it can be moved.</summary>
+    internal static void Close(string path)
+    {
+        using var connection = new SqliteConnection(ConnectionString(path));
+        SqliteConnection.ClearPool(connection);
+    }
+
+    private static string ConnectionString(string path) =>
+        new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 10 }.ToString();
 }

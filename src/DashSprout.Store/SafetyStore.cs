@@ -39,7 +39,7 @@ public sealed class SafetyStore(Database database)
     /// <summary>Counts firings; a snippet that was deleted meanwhile is passed over.</summary>
     public void Count(IEnumerable<FiringRecord> counts) => database.InTransaction(connection => connection.Execute("""
         INSERT INTO firing_record (snippet_id, trigger_text, fired, taken_back, last_at)
-        SELECT @SnippetId, @TriggerText, @Fired, @TakenBack, @lastAt WHERE EXISTS (SELECT 1 FROM snippet WHERE id = @SnippetId)
+        SELECT @SnippetId, @TriggerText, @Fired, @TakenBack, @lastAt WHERE EXISTS (SELECT 1 FROM item WHERE id = @SnippetId)
         ON CONFLICT (snippet_id, trigger_text) DO UPDATE SET
             fired = fired + excluded.fired, taken_back = taken_back + excluded.taken_back, last_at = excluded.last_at
         """, counts.Select(count => new { count.SnippetId, count.TriggerText, count.Fired, count.TakenBack, lastAt = count.LastAt.ToString("O") })));
@@ -73,7 +73,7 @@ public sealed class SafetyStore(Database database)
     {
         using var connection = database.Open();
         return connection.ExecuteScalar<bool>("""
-            SELECT NOT EXISTS (SELECT 1 FROM snippet WHERE id = @snippetId AND from_file)
+            SELECT NOT EXISTS (SELECT 1 FROM item WHERE id = @snippetId AND from_file)
                 OR EXISTS (SELECT 1 FROM confirmed_target WHERE snippet_id = @snippetId AND target = @target)
             """, new { snippetId, target });
     }

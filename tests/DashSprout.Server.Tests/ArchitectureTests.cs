@@ -13,12 +13,13 @@ public sealed class ArchitectureTests
         "Text", "Triggers", "Dates", "Bodies", "Slips", "Libraries", "Engine", "Delivery", "Hosting", "Rehearsals", "Safety", "Finding",
     ];
 
-    private static readonly string[] Assemblies = ["DashSprout.Core", "DashSprout.Exchange", "DashSprout.Store", "DashSprout.Server"];
+    private static readonly string[] Assemblies = ["DashSprout.Core", "DashSprout.Exchange", "DashSprout.Store", "DashSprout.Keyboard", "DashSprout.Server"];
 
     [Theory]
     [InlineData("DashSprout.Core", new[] { "DashSprout.Exchange", "DashSprout.Store", "DashSprout.Server", "Microsoft.AspNetCore", "Microsoft.Data.Sqlite", "Dapper", "System.Net.Http", "System.IO.File" })]
     [InlineData("DashSprout.Exchange", new[] { "DashSprout.Store", "DashSprout.Server", "Microsoft.AspNetCore", "Dapper" })]
-    [InlineData("DashSprout.Store", new[] { "DashSprout.Exchange", "DashSprout.Server", "Microsoft.AspNetCore" })]
+    [InlineData("DashSprout.Keyboard", new[] { "DashSprout.Exchange", "DashSprout.Store", "DashSprout.Server", "Microsoft.AspNetCore", "Dapper", "System.Net.Http" })]
+    [InlineData("DashSprout.Store", new[] { "DashSprout.Server", "Microsoft.AspNetCore" })]
     public void Arrows_point_one_way(string assembly, string[] mayNotKnow)
     {
         _ = typeof(TypingEngine);

@@ -1,4 +1,5 @@
 using System.Net;
+using System.Text.Json;
 using System.Text.Json.Nodes;
 using static DashSprout.Server.Tests.TestServer;
 
@@ -18,7 +19,7 @@ public sealed class LibraryApiTests : IDisposable
         var id = await server.AddSnippet(library, Snippet("Confirmed", "Your berth is confirmed.", Abbreviation(";bc", "at-once")));
         Assert.Equal("Your berth is confirmed.", (string?)(await server.Rehearse(";bc"))["text"]);
 
-        await server.Send(HttpMethod.Put, $"/api/snippets/{id}", new { version = 1, snippet = Snippet("Confirmed", "Come in.", Abbreviation(";bd", "at-once")) });
+        Assert.Empty(await server.Save(id, new { text = "Come in.", triggers = new[] { Abbreviation(";bd", "at-once") } }));
         Assert.Equal(";bc Come in.", (string?)(await server.Rehearse(";bc ;bd"))["text"]);
     }
 
@@ -27,10 +28,10 @@ public sealed class LibraryApiTests : IDisposable
     {
         var library = await server.AddLibrary("Berths");
         var id = await server.AddSnippet(library, Snippet("a", "X", Abbreviation("ab")));
-        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { version = 1, enabled = false });
+        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { enabled = false });
         Assert.Equal("ab ", (string?)(await server.Rehearse("ab "))["text"]);
-        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { version = 2, enabled = true });
-        await server.Send(HttpMethod.Put, $"/api/snippets/{id}/switch", new { version = 1, enabled = false });
+        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { enabled = true });
+        Assert.Empty(await server.Save(id, new { enabled = false }));
         Assert.Equal("ab ", (string?)(await server.Rehearse("ab "))["text"]);
     }
 
@@ -39,11 +40,11 @@ public sealed class LibraryApiTests : IDisposable
     {
         var library = await server.AddLibrary("Berths");
         await server.AddSnippet(library, Snippet("a", "berth", Abbreviation("ab")));
-        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { version = 1, ownClosingKeys = new[] { "+" }, capsLockShouts = true });
+        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { ownClosingKeys = new[] { "+" }, capsLockShouts = true });
         Assert.Equal("ab berth+", (string?)(await server.Rehearse("ab ab+"))["text"]);
         var shouted = await server.Post("/api/rehearsal", new { typed = "AB+", capsLock = true });
         Assert.Equal("BERTH+", (string?)shouted["text"]);
-        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { version = 2, ownClosingKeys = Array.Empty<string>() });
+        await server.Send(HttpMethod.Patch, $"/api/libraries/{library}", new { ownClosingKeys = Array.Empty<string>() });
         Assert.Equal("berth ", (string?)(await server.Rehearse("ab "))["text"]);
     }
 
@@ -57,82 +58,129 @@ public sealed class LibraryApiTests : IDisposable
         await server.AddSnippet(lower, Snippet("one", "lower", Abbreviation("ab")));
         Assert.Equal("upper ", (string?)(await server.Rehearse("ab "))["text"]);
 
-        var first = (long)(await Tree())[0]!["snippets"]![0]!["id"]!;
-        await server.Post($"/api/snippets/{second}/move", new { libraryId = upper, folderId = (long?)null, before = first });
+        var first = (long)(await server.Rows())[1]!["id"]!;
+        await server.Post($"/api/items/{second}/move", new { parentId = upper, before = first });
         Assert.Equal("second ", (string?)(await server.Rehearse("ab "))["text"]);
 
-        await server.Post($"/api/libraries/{lower}/move", new { before = upper });
+        await server.Post($"/api/items/{lower}/move", new { before = upper });
         Assert.Equal("lower ", (string?)(await server.Rehearse("ab "))["text"]);
 
-        var folder = (long)(await server.Post("/api/folders", new { libraryId = lower, name = "F" }))["id"]!;
-        await server.Post($"/api/snippets/{second}/move", new { libraryId = lower, folderId = folder, before = (long?)null });
+        var folder = await server.AddFolder(lower, "F");
+        await server.Post($"/api/items/{second}/move", new { parentId = folder });
         Assert.Equal("second ", (string?)(await server.Rehearse("ab "))["text"]);
         var elsewhere = await server.AddLibrary("Elsewhere");
-        await server.Post($"/api/folders/{folder}/move", new { libraryId = elsewhere, folderId = (long?)null, before = (long?)null });
-        Assert.Equal("two", (string?)(await Tree())[2]!["folders"]![0]!["snippets"]![0]!["name"]);
+        await server.Post($"/api/items/{folder}/move", new { parentId = elsewhere });
+        Assert.Equal(["Elsewhere", "F", "two"], (await server.Rows()).TakeLast(3).Select(row => (string?)row!["name"]));
     }
 
     [Fact]
     public async Task What_is_deleted_goes_quiet_and_can_be_brought_back()
     {
         var library = await server.AddLibrary("Berths");
-        var folder = (long)(await server.Post("/api/folders", new { libraryId = library, name = "F" }))["id"]!;
-        await server.AddSnippet(library, Snippet("a", "X", Abbreviation("ab")), folder);
-        foreach (var path in (string[])[$"/api/folders/{folder}", $"/api/libraries/{library}"])
+        var folder = await server.AddFolder(library, "F");
+        await server.AddSnippet(folder, Snippet("a", "X", Abbreviation("ab")));
+        foreach (var id in (long[])[folder, library])
         {
-            Assert.Equal(HttpStatusCode.NoContent, (await server.Send(HttpMethod.Delete, path)).Status);
+            Assert.Equal(HttpStatusCode.NoContent, (await server.Send(HttpMethod.Delete, $"/api/items/{id}")).Status);
             Assert.Equal("ab ", (string?)(await server.Rehearse("ab "))["text"]);
-            Assert.Equal(HttpStatusCode.NotFound, (await server.Send(HttpMethod.Delete, path)).Status);
-            await server.Post($"{path}/restore", new { });
+            Assert.Equal(HttpStatusCode.NotFound, (await server.Send(HttpMethod.Delete, $"/api/items/{id}")).Status);
+            await server.Post($"/api/bin/{id}/restore", new { });
             Assert.Equal("X ", (string?)(await server.Rehearse("ab "))["text"]);
         }
     }
 
     [Fact]
-    public async Task A_save_over_an_older_version_is_refused_with_the_newer_one()
+    public async Task Only_a_part_that_changed_on_both_sides_is_a_conflict()
     {
         var library = await server.AddLibrary("Berths");
-        var id = await server.AddSnippet(library, Snippet("a", "first"));
-        await server.Send(HttpMethod.Put, $"/api/snippets/{id}", new { version = 1, snippet = Snippet("a", "second") });
-        var (status, body) = await server.Send(HttpMethod.Put, $"/api/snippets/{id}", new { version = 1, snippet = Snippet("a", "third") });
-        Assert.Equal(HttpStatusCode.Conflict, status);
-        Assert.Equal("second", (string?)body!["current"]!["snippet"]!["text"]);
-        Assert.Equal(2, (int)body["current"]!["version"]!);
+        var id = await server.AddSnippet(library, Snippet("a", "first", Abbreviation("ab")));
+        var seen = (await server.Get($"/api/snippets/{id}"))["snippet"]!;
+        Assert.Empty(await server.Save(id, new { text = "second", note = "theirs" }));
+
+        var mine = seen.DeepClone();
+        (mine["text"], mine["name"]) = ("third", "b");
+        var answer = (await server.Send(HttpMethod.Patch, $"/api/snippets/{id}", new { before = seen, after = mine })).Body!;
+        var unsaved = Assert.Single(answer["unsaved"]!.AsArray())!;
+        Assert.Equal(("body", true), ((string?)unsaved["part"], (bool)unsaved["conflict"]!));
+        Assert.Equal(("b", "second", "theirs"), ((string?)answer["now"]!["snippet"]!["name"], (string?)answer["now"]!["snippet"]!["text"], (string?)answer["now"]!["snippet"]!["note"]));
+
+        // The same change on both sides is none.
+        var same = seen.DeepClone();
+        same["note"] = "theirs";
+        Assert.Empty((await server.Send(HttpMethod.Patch, $"/api/snippets/{id}", new { before = seen, after = same })).Body!["unsaved"]!.AsArray());
+    }
+
+    public static TheoryData<object, string, string> BadParts => new()
+    {
+        { new { triggers = new object[] { Abbreviation("") } }, "triggers[0]", "empty" },
+        { new { triggers = new object[] { Abbreviation("a b") } }, "triggers[0]", "White space" },
+        { new { triggers = new object[] { new { kind = "abbreviation", text = "ab", timing = "soon" } } }, "triggers[0]", "at-once, closing-key" },
+        { new { triggers = new object[] { new { kind = "abbreviation", text = "ab", closingKeys = new[] { "Escape" } } } }, "triggers[0]", "cannot close a word" },
+        { new { triggers = new object[] { Abbreviation("a" + new string('\u0301', 60_000)) } }, "triggers[0]", "256 are allowed" },
+        { new { name = " " }, "name", "empty" },
+        { new { name = "B" }, "name", "is here already" },
+        { new { name = "a" + new string('\u0301', 60_000) }, "name", "480 are allowed" },
+        { new { body = "<p><output data-formula='nights *'></output></p>" }, "body", "position 9" },
+        { new { note = new string('x', 4001) }, "note", "4000" },
+        { new { delivery = "by-mail" }, "delivery", "keystrokes" },
+    };
+
+    /// <summary>Whatever is wrong with a part, the note beside it is saved, and the part stays as it was.</summary>
+    [Theory]
+    [MemberData(nameof(BadParts))]
+    public async Task A_part_that_cannot_be_saved_holds_nothing_else_back(object bad, string part, string why)
+    {
+        var library = await server.AddLibrary("Berths");
+        var id = await server.AddSnippet(library, Snippet("a", "before", Abbreviation("ab")));
+        await server.AddSnippet(library, Snippet("b", "other"));
+        var before = (await server.Get($"/api/snippets/{id}"))["snippet"]!;
+        var wanted = JsonSerializer.SerializeToNode(bad)!.AsObject();
+        if (part != "note") wanted["note"] = "kept";
+        else wanted["private"] = true;
+        var unsaved = Assert.Single(await server.Save(id, wanted))!;
+        Assert.Equal((part, false), ((string?)unsaved["part"], (bool)unsaved["conflict"]!));
+        Assert.Contains(why, (string?)unsaved["why"], StringComparison.Ordinal);
+        Assert.Equal("before ", (string?)(await server.Rehearse("ab "))["text"]);
+
+        if (part != "note") before["note"] = "kept";
+        else before["private"] = true;
+        Assert.Equal(before.ToJsonString(), (await server.Get($"/api/snippets/{id}"))["snippet"]!.ToJsonString());
     }
 
     [Theory]
-    [InlineData("""{"version":1,"snippet":{"name":"a","triggers":[{"kind":"abbreviation","text":""}]}}""", "snippet.triggers[0].text", "empty")]
-    [InlineData("""{"version":1,"snippet":{"name":"a","triggers":[{"kind":"abbreviation","text":"a b"}]}}""", "snippet.triggers[0].text", "White space")]
-    [InlineData("""{"version":1,"snippet":{"name":"a","triggers":[{"kind":"abbreviation","text":"ab","timing":"soon"}]}}""", "snippet.triggers[0].timing", "at-once, closing-key")]
-    [InlineData("""{"version":1,"snippet":{"name":"a","triggers":[{"kind":"abbreviation","text":"ab","closingKeys":["Escape"]}]}}""", "snippet.triggers[0].closingKeys[0]", "cannot close a word")]
-    [InlineData("""{"version":1,"snippet":{"name":" "}}""", "snippet.name", "empty")]
-    [InlineData("""{"version":1,"snippet":{"name":"B"}}""", "name", "is here already")]
-    [InlineData("""{"version":1,"snippet":{"name":"a","text":"x","body":"<p>y</p>"}}""", "snippet.text", "Both")]
-    [InlineData("""{"version":1,"snippet":{"name":"a","tetx":"x"}}""", "snippet.tetx", "not known")]
-    [InlineData("""{"version":1,"snippet":{"name":"a","text":7}}""", "snippet.text", "wrong kind")]
-    [InlineData("""{"version":1,"snippet":{"name":""", "snippet.name", "not well-formed JSON (line 1")]
+    [InlineData("""{"snippet":{"name":"a","triggers":[{"kind":"abbreviation","text":"a b"}]}}""", "snippet.triggers[0].text", "White space")]
+    [InlineData("""{"snippet":{"name":"A"}}""", "name", "is here already")]
+    [InlineData("""{"snippet":{"name":"c","text":"x","body":"<p>y</p>"}}""", "snippet.text", "Both")]
+    [InlineData("""{"snippet":{"name":"c","tetx":"x"}}""", "snippet.tetx", "not known")]
+    [InlineData("""{"snippet":{"name":"c","text":7}}""", "snippet.text", "wrong kind")]
+    [InlineData("""{"snippet":{"name":""", "snippet.name", "not well-formed JSON (line 1")]
+    [InlineData("""{"parentId":99,"snippet":{"name":"c"}}""", "parentId", "no library or folder 99")]
     public async Task Bad_input_names_the_field_and_stores_nothing(string body, string field, string why)
     {
-        var library = await server.AddLibrary("Berths");
-        await server.AddSnippet(library, Snippet("a", "before", Abbreviation("ab")));
-        await server.AddSnippet(library, Snippet("b", "other"));
-        var (status, problem) = await server.Send(HttpMethod.Put, "/api/snippets/1", body);
-        Assert.Equal(HttpStatusCode.BadRequest, status);
-        Assert.Contains(why, (string?)problem!["errors"]![field]![0], StringComparison.Ordinal);
-        Assert.Equal("before ", (string?)(await server.Rehearse("ab "))["text"]);
-        Assert.Equal(1, (int)(await server.Send(HttpMethod.Get, "/api/snippets/1")).Body!["version"]!);
+        await server.AddSnippet(await server.AddLibrary("Berths"), Snippet("a", "before", Abbreviation("ab")));
+        Assert.Contains(why, await server.Refused("/api/snippets", body, field), StringComparison.Ordinal);
+        Assert.Equal(2, (await server.Rows()).Count);
+    }
+
+    [Fact]
+    public async Task New_snippets_always_find_a_place_and_a_name()
+    {
+        var first = await server.Post("/api/snippets", new { snippet = new { text = "one" } });
+        var second = await server.Post("/api/snippets", new { snippet = new { text = "two" } });
+        Assert.Equal(["My snippets", "New snippet", "New snippet 2"], (await server.Rows()).Select(row => (string?)row!["name"]));
+        Assert.Equal((long)first["parentId"]!, (long)second["parentId"]!);
     }
 
     [Fact]
     public async Task Too_large_and_unknown_places_are_refused()
     {
         var library = await server.AddLibrary("Berths");
-        var (status, problem) = await server.Send(HttpMethod.Post, "/api/snippets", new { libraryId = library, snippet = Snippet("a", new string('x', 1024 * 1024 + 1)) });
+        var (status, problem) = await server.Send(HttpMethod.Post, "/api/snippets", new { parentId = library, snippet = Snippet("a", new string('x', 1024 * 1024 + 1)) });
         Assert.Equal(HttpStatusCode.BadRequest, status);
         Assert.Contains("1024 KiB are allowed", problem!["detail"]!.ToString(), StringComparison.Ordinal);
-        (status, problem) = await server.Send(HttpMethod.Post, "/api/snippets", new { libraryId = 99, snippet = Snippet("a", "x") });
+        (status, problem) = await server.Send(HttpMethod.Post, "/api/snippets", new { parentId = 99, snippet = Snippet("a", "x") });
         Assert.Equal(HttpStatusCode.BadRequest, status);
-        Assert.NotNull(problem!["errors"]!["libraryId"]);
+        Assert.NotNull(problem!["errors"]!["parentId"]);
         Assert.Equal(HttpStatusCode.NotFound, (await server.Send(HttpMethod.Get, "/api/snippets/99")).Status);
         Assert.Equal(HttpStatusCode.NotFound, (await server.Send(HttpMethod.Get, "/api/nothing-here")).Status);
     }
@@ -176,12 +224,9 @@ public sealed class LibraryApiTests : IDisposable
         var one = await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new { name = "one", body = "<p onclick='x()'>a<script>b</script></p>" }));
         Assert.Equal("<p>a</p>", (string?)(await server.Send(HttpMethod.Get, $"/api/snippets/{one}")).Body!["snippet"]!["body"]);
         await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new { name = "two", body = "<p><slot name='snippet' data-ref='Berths/one'></slot></p>" }));
-        var (status, problem) = await server.Send(HttpMethod.Put, $"/api/snippets/{one}", new { version = 1, snippet = new { name = "one", body = "<p><slot name='snippet' data-ref='Berths/two'></slot></p>" } });
-        Assert.Equal(HttpStatusCode.BadRequest, status);
-        Assert.Contains("Berths/one → Berths/two → Berths/one", problem!["detail"]!.ToString(), StringComparison.Ordinal);
-        (status, problem) = await server.Send(HttpMethod.Put, $"/api/snippets/{one}", new { version = 1, snippet = new { name = "one", body = "<p><output data-formula='nights *'></output></p>" } });
-        Assert.Equal(HttpStatusCode.BadRequest, status);
-        Assert.Contains("position 9", (string?)problem!["errors"]!["snippet.body"]![0], StringComparison.Ordinal);
+        var refused = Assert.Single(await server.Save(one, new { body = "<p><slot name='snippet' data-ref='Berths/two'></slot></p>" }))!;
+        Assert.Equal("body", (string?)refused["part"]);
+        Assert.Contains("Berths/one → Berths/two → Berths/one", (string?)refused["why"], StringComparison.Ordinal);
     }
 
     [Fact]

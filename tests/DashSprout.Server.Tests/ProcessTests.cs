@@ -1,8 +1,3 @@
-using System.Diagnostics;
-using System.Net;
-using System.Net.Http.Json;
-using System.Net.Sockets;
-using System.Text.Json.Nodes;
 using DashSprout.Server.Typing;
 using Microsoft.AspNetCore.SignalR;
 using Microsoft.AspNetCore.SignalR.Client;
@@ -12,45 +7,14 @@ namespace DashSprout.Server.Tests;
 /// <summary>The program as a process of its own.</summary>
 public sealed class ProcessTests
 {
-    [Fact]
-    public async Task A_saved_snippet_is_there_after_the_program_was_killed()
-    {
-        var folder = Directory.CreateTempSubdirectory("dash-sprout-");
-        try
-        {
-            var port = FreePort();
-            using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
-            using (var first = await Start(client, port, folder.FullName))
-            {
-                var library = (await (await client.PostAsJsonAsync("/api/libraries", new { name = "Berths" })).Content.ReadFromJsonAsync<JsonNode>())!["id"];
-                var saved = await client.PostAsJsonAsync("/api/snippets", new { libraryId = (long)library!, snippet = TestServer.Snippet("a", "kept", TestServer.Abbreviation("ab")) });
-                Assert.Equal(HttpStatusCode.OK, saved.StatusCode);
-                first.Kill();
-                await first.WaitForExitAsync();
-            }
-            using var second = await Start(client, port, folder.FullName);
-            var answer = await (await client.PostAsJsonAsync("/api/rehearsal", new { typed = "ab " })).Content.ReadFromJsonAsync<JsonNode>();
-            Assert.Equal("kept ", (string?)answer!["text"]);
-            second.Kill();
-            await second.WaitForExitAsync();
-            Assert.DoesNotContain("kept", await second.StandardOutput.ReadToEndAsync(), StringComparison.Ordinal);
-        }
-        finally
-        {
-            folder.Delete(recursive: true);
-        }
-    }
-
     /// <summary>Whatever is sent, well or badly made, none of it is written to the log or comes back in an error.</summary>
     [Fact]
     public async Task What_is_typed_is_in_no_log_and_no_error()
     {
         const string Secret = "sesame-and-lilies";
         var folder = Directory.CreateTempSubdirectory("dash-sprout-");
-        var port = FreePort();
-        using var client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
-        using var program = await Start(client, port, folder.FullName);
-        await using var hub = new HubConnectionBuilder().WithUrl($"http://127.0.0.1:{port}/hub/typing").Build();
+        using var program = await ProgramProcess.Start(folder.FullName);
+        await using var hub = new HubConnectionBuilder().WithUrl($"http://127.0.0.1:{program.Port}/hub/typing").Build();
         await hub.StartAsync();
         await hub.InvokeAsync("Focus", new FocusMessage("desk", "permit-portal", "secret"));
         object?[][] calls =
@@ -74,44 +38,40 @@ public sealed class ProcessTests
                 answers.Add(exception.Message);
             }
         }
-        program.Kill();
-        await program.WaitForExitAsync();
-        var log = await program.StandardOutput.ReadToEndAsync();
+        var log = await program.Kill();
         Assert.DoesNotContain(Secret, log, StringComparison.Ordinal);
         Assert.DoesNotContain(answers, answer => answer.Contains(Secret, StringComparison.Ordinal));
         Assert.NotEmpty(answers);
         folder.Delete(recursive: true);
     }
 
-    private static async Task<Process> Start(HttpClient client, int port, string data)
+    [Fact]
+    public async Task What_cannot_start_says_why_in_words_and_ends()
     {
-        var program = typeof(Program).Assembly.Location;
-        var start = new ProcessStartInfo("dotnet", [program, "--port", $"{port}", "--data", data, "--empty", "true"])
+        var folder = Directory.CreateTempSubdirectory("dash-sprout-");
+        using (var program = await ProgramProcess.Start(folder.FullName))
         {
-            RedirectStandardOutput = true,
-            WorkingDirectory = Path.GetDirectoryName(program)!,
-        };
-        var process = Process.Start(start)!;
-        for (var attempt = 0; attempt < 150; attempt++)
-        {
-            Assert.False(process.HasExited, "The program ended by itself.");
-            try
-            {
-                if ((await client.GetAsync(new Uri("/healthz", UriKind.Relative))).IsSuccessStatusCode) return process;
-            }
-            catch (HttpRequestException)
-            {
-                await Task.Delay(100);
-            }
+            var (code, words) = await ProgramProcess.StartInVain(folder.FullName);
+            Assert.Equal((2, true), (code, words.StartsWith($"The data folder {folder.FullName} is in use by Dash Sprout at http://localhost:{program.Port}", StringComparison.Ordinal)));
+            var other = Directory.CreateTempSubdirectory("dash-sprout-");
+            (code, words) = await ProgramProcess.StartInVain(other.FullName, program.Port);
+            Assert.Equal((2, $"Port {program.Port} is in use already. Stop what uses it, or choose another one with --port."), (code, words));
+            other.Delete(recursive: true);
         }
-        process.Kill();
-        throw new TimeoutException("The program was not ready within 15 seconds.");
+        folder.Delete(recursive: true);
     }
 
-    private static int FreePort()
+    [Fact]
+    public async Task What_is_too_large_is_refused_with_words_and_nothing_is_kept_of_it()
     {
-        using var listener = new TcpListener(IPAddress.Loopback, 0);
-        listener.Start();
-        return ((IPEndPoint)listener.LocalEndpoint).Port;
+        var folder = Directory.CreateTempSubdirectory("dash-sprout-");
+        using (var program = await ProgramProcess.Start(folder.FullName))
+        {
+            var (status, problem) = await program.Send(HttpMethod.Post, "/api/snippets", new { snippet = new { name = "a", text = new string('x', 9 * 1024 * 1024) } });
+            Assert.Equal(System.Net.HttpStatusCode.RequestEntityTooLarge, status);
+            Assert.Contains("Split it into smaller parts", (string?)problem!["detail"], StringComparison.Ordinal);
+            Assert.Equal(1, (int)(await program.Post("/api/libraries/rows", new { closed = Array.Empty<long>(), from = 0, count = 10 }))["total"]!);
+        }
+        folder.Delete(recursive: true);
     }
 }

@@ -67,9 +67,7 @@ public sealed class SafetyApiTests : IDisposable
         Assert.True((bool)(await Ready())["overlaps"]![0]!["ignored"]!);
 
         var id = (long)overlap["overlap"]!["winner"]!["snippetId"]!;
-        var stored = await server.Get($"/api/snippets/{id}");
-        stored["snippet"]!["triggers"]![0]!["text"] = ";br";
-        await server.Put($"/api/snippets/{id}", new { version = (int)stored["version"]!, snippet = stored["snippet"] });
+        Assert.Empty(await server.Save(id, new { triggers = new object[] { new { kind = "abbreviation", text = ";br", timing = "at-once", leftEdge = "word" } } }));
         board = await Ready();
         Assert.Empty(board["overlaps"]!.AsArray());
         Assert.Empty(board["misfires"]!.AsArray());

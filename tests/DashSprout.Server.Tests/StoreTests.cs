@@ -10,22 +10,21 @@ namespace DashSprout.Server.Tests;
 public sealed class StoreTests : IDisposable
 {
     private readonly DirectoryInfo folder = Directory.CreateTempSubdirectory("dash-sprout-");
-    private readonly Database database;
-    private readonly LibraryStore libraries;
+    private readonly DataFolder data;
     private readonly SafetyStore safety;
     private readonly SnippetSearch search;
+    private Catalogue catalogue = Catalogue.Empty;
 
     public StoreTests()
     {
-        database = new Database(Path.Combine(folder.FullName, "test.sqlite"));
-        libraries = new LibraryStore(database);
-        safety = new SafetyStore(database);
-        search = new SnippetSearch(database);
+        data = DataFolder.Open(folder.FullName, "a test", DateTimeOffset.UnixEpoch);
+        safety = new SafetyStore(data.Database);
+        search = new SnippetSearch(data.Database);
     }
 
     public void Dispose()
     {
-        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        data.Dispose();
         folder.Delete(recursive: true);
     }
 
@@ -37,8 +36,8 @@ public sealed class StoreTests : IDisposable
         safety.Count([new(id, "mrd", 1, 0, now), new(id, "mrd", 0, 1, now), new(id, "mrd", 2, 0, now.AddDays(1)), new(id + 1, "gone", 1, 0, now)]);
         Assert.Equal(new FiringRecord(id, "mrd", 3, 1, now.AddDays(1)), Assert.Single(safety.TakenBack()));
         Assert.Equal((id, 3, now.AddDays(1)), Assert.Single(safety.Uses()));
-        libraries.Delete(ItemKind.Snippet, id, now);
-        libraries.Purge(now.AddDays(1));
+        Do(Commands.Delete(catalogue, id));
+        new HistoryStore(data.Database).Discard(id);
         Assert.Empty(safety.TakenBack());
     }
 
@@ -57,29 +56,37 @@ public sealed class StoreTests : IDisposable
     public void The_search_follows_every_change_and_fills_in_what_is_missing()
     {
         var id = Add("Moored", "Lines checked.");
-        Assert.Equal([id], search.Find("checked", 10));
-        var saved = libraries.SaveSnippet(id, 1, Snippet("Moored", "Shore power connected."));
-        Assert.Empty(search.Find("checked", 10));
-        Assert.Equal([id], search.Find("power", 10));
-        Assert.Empty(search.Find("po", 10));
-        Assert.Equal([id], search.Find("SHORE \"moored", 10));
+        Assert.Equal([id], Found("checked"));
+        Do(Commands.ChangeSnippet(catalogue, id, Snippet("Moored", "Shore power connected.")));
+        Assert.Empty(Found("checked"));
+        Assert.Equal([id], Found("power"));
+        Assert.Empty(Found("po"));
+        Assert.Equal([id], Found("SHORE \"moored"));
 
         // As a file of an older version has it.
-        using (var connection = database.Open()) connection.Execute("UPDATE snippet SET words = NULL");
-        Assert.Empty(search.Find("power", 10));
-        search.Open();
-        Assert.Equal([id], search.Find("power", 10));
+        using (var connection = data.Database.Open()) connection.Execute("DELETE FROM snippet_text");
+        Assert.Empty(Found("power"));
+        search.CatchUp(catalogue, CancellationToken.None);
+        Assert.Equal([id], Found("power"));
 
-        libraries.Delete(ItemKind.Snippet, saved.Id, DateTimeOffset.UnixEpoch);
-        Assert.Empty(search.Find("power", 10));
+        Do(Commands.Delete(catalogue, id));
+        Assert.Empty(Found("power"));
+    }
+
+    [Fact]
+    public void What_lies_in_the_bin_does_not_drown_what_does_not()
+    {
+        for (var count = 0; count < 300; count++) Delete(Add($"Old {count}", "The berth is free."));
+        var id = Add("New", "The berth is free.");
+        Assert.Equal([id], search.Find("berth free", 10, catalogue).Select(item => item.Id));
     }
 
     [Fact]
     public void What_came_from_a_file_may_open_only_what_was_confirmed()
     {
         var own = Add("Own", "X");
-        libraries.Replace([], [new Library("File", true, LibraryRules.Default, EquatableList<Folder>.Empty, new([Snippet("Foreign", "X")]))], fromFile: true, DateTimeOffset.UnixEpoch);
-        var foreign = libraries.Load().Snippets.Single(snippet => snippet.Snippet.Name == "Foreign").Id;
+        Do(Importing.Of(catalogue, [new Library("File", true, LibraryRules.Default, EquatableList<Folder>.Empty, new([Snippet("Foreign", "X")]))], false, nextId).Change, fromFile: true);
+        var foreign = catalogue.At("File/Foreign")!.Id;
         Assert.True(safety.MayOpen(own, "https://example.org/"));
         Assert.False(safety.MayOpen(foreign, "https://example.org/"));
         safety.ConfirmOpen(foreign, "https://example.org/");
@@ -87,11 +94,29 @@ public sealed class StoreTests : IDisposable
         Assert.False(safety.MayOpen(foreign, "https://example.com/"));
     }
 
+    private long nextId = 1;
+
     private long Add(string name, string text)
     {
-        var library = libraries.Add([new Library(name, true, LibraryRules.Default, EquatableList<Folder>.Empty, EquatableList<Snippet>.Empty)])[0];
-        return libraries.AddSnippet(new Place(library, null), Snippet(name, text)).Id;
+        if (catalogue.Libraries.FirstOrDefault() is not { } library)
+        {
+            Do(Commands.AddLibrary(catalogue, nextId, "Berths"));
+            library = catalogue.Libraries.First();
+        }
+        Do(Commands.AddSnippet(catalogue, nextId, library.Id, Snippet(name, text)));
+        return nextId - 1;
     }
+
+    private void Do(Change change, bool fromFile = false)
+    {
+        catalogue = catalogue.With(change);
+        new ChangeLog(data.Database).Make(change, fromFile, DateTimeOffset.UnixEpoch);
+        nextId = Math.Max(nextId, change.Items.Max(item => item.Below.Append(item.After ?? item.Before!).Max(inner => inner.Id)) + 1);
+    }
+
+    private void Delete(long id) => Do(Commands.Delete(catalogue, id));
+
+    private long[] Found(string query) => [.. search.Find(query, 10, catalogue).Select(item => item.Id)];
 
     private static Snippet Snippet(string name, string text) =>
         new(name, true, "", false, DeliveryWay.Automatic, false, new Body.Plain(text), EquatableList<Core.Triggers.Trigger>.Empty);

@@ -12,17 +12,24 @@ public sealed class TestServer : IDisposable
     private readonly DirectoryInfo folder = Directory.CreateTempSubdirectory("dash-sprout-");
     private readonly WebApplicationFactory<Program> factory;
 
-    public TestServer(bool demo = false)
+    /// <param name="data">A data folder to use and to leave there; null for one of its own.</param>
+    public TestServer(bool demo = false, string? data = null)
     {
+        Folder = data ?? folder.FullName;
         factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host =>
         {
-            host.UseSetting("data", folder.FullName);
+            host.UseSetting("data", Folder);
             if (!demo) host.UseSetting("empty", "true");
         });
         Client = factory.CreateClient();
+        // The library that is there for a new user would be in the way of nearly every test.
+        if (!demo && data is null) Client.DeleteAsync(new Uri("/api/items/1", UriKind.Relative)).GetAwaiter().GetResult();
     }
 
     public HttpClient Client { get; }
+
+    /// <summary>Where the data lies.</summary>
+    public string Folder { get; }
 
     public HttpMessageHandler Handler => factory.Server.CreateHandler();
 
@@ -84,8 +91,30 @@ public sealed class TestServer : IDisposable
 
     public async Task<long> AddLibrary(string name) => (long)(await Post("/api/libraries", new { name }))["id"]!;
 
-    public async Task<long> AddSnippet(long libraryId, JsonElement snippet, long? folderId = null) =>
-        (long)(await Post("/api/snippets", new { libraryId, folderId, snippet }))["id"]!;
+    public async Task<long> AddSnippet(long parentId, JsonElement snippet) =>
+        (long)(await Post("/api/snippets", new { parentId, snippet }))["id"]!;
+
+    public async Task<long> AddFolder(long parentId, string name) => (long)(await Post("/api/folders", new { parentId, name }))["id"]!;
+
+    /// <summary>The rows of the whole table.</summary>
+    public async Task<JsonArray> Rows() => (await Post("/api/libraries/rows", new { closed = Array.Empty<long>(), from = 0, count = 500 }))["rows"]!.AsArray();
+
+    /// <summary>Saves parts of a snippet, and gives what could not be saved.</summary>
+    public async Task<JsonArray> Save(long id, object after)
+    {
+        var before = (await Get($"/api/snippets/{id}"))["snippet"]!.AsObject();
+        var wanted = before.DeepClone().AsObject();
+        foreach (var (name, value) in JsonSerializer.SerializeToNode(after)!.AsObject()) wanted[name] = value?.DeepClone();
+        if (wanted["body"] is not null && before["body"] is null) wanted["text"] = null;
+        if (wanted["text"] is not null && before["text"] is null) wanted["body"] = null;
+        var were = before["triggers"]!.AsArray();
+        var are = wanted["triggers"]!.AsArray();
+        var triggers = Enumerable.Range(0, Math.Max(were.Count, are.Count)).Select(at => new { before = were.ElementAtOrDefault(at), after = are.ElementAtOrDefault(at) })
+            .Where(pair => !JsonNode.DeepEquals(pair.before, pair.after)).ToArray();
+        var (status, answer) = await Send(HttpMethod.Patch, $"/api/snippets/{id}", new { before, after = wanted, triggers });
+        Assert.True(status == HttpStatusCode.OK, $"{status} {answer}");
+        return answer!["unsaved"]!.AsArray();
+    }
 
     public void Dispose()
     {

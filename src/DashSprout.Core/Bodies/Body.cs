@@ -35,14 +35,11 @@ public abstract record Body
     /// <summary>An HTML fragment.</summary>
     public sealed record Html : Body
     {
-        private readonly Lazy<BodyTree> tree;
+        /// <summary>Trees are much larger than their markup: one that is not in use is let go and made again when it is wanted.</summary>
+        private WeakReference<BodyTree>? tree;
 
         /// <summary>A fragment that was checked before, as a store keeps it; it is parsed when it is first used.</summary>
-        public Html(string markup)
-        {
-            Markup = CheckSize("body", markup);
-            tree = new Lazy<BodyTree>(() => BodyParser.Parse(Markup).Tree);
-        }
+        public Html(string markup) => Markup = CheckSize("body", markup);
 
         /// <summary>The fragment.</summary>
         public string Markup { get; }
@@ -51,7 +48,16 @@ public abstract record Body
         public override string Source => Markup;
 
         /// <inheritdoc/>
-        public override BodyTree Tree => tree.Value;
+        public override BodyTree Tree
+        {
+            get
+            {
+                if (tree is not null && tree.TryGetTarget(out var kept)) return kept;
+                var made = BodyParser.Parse(Markup).Tree;
+                tree = new(made);
+                return made;
+            }
+        }
 
         /// <summary>Checks a fragment and writes it again from its tree, without what the tree does not know.</summary>
         public static Html Parse(string source) => new(BodyWriter.Write(BodyParser.Parse(CheckSize("body", source)).Tree));

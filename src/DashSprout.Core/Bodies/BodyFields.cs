@@ -7,17 +7,18 @@ public static class BodyFields
     public static IReadOnlyList<BodyField> Of(BodyTree tree, Func<string, Body?> findSnippet)
     {
         var fields = new List<BodyField>();
-        Collect(tree, []);
+        var seen = new HashSet<string>();
+        Collect(tree);
         return fields;
 
-        void Collect(BodyTree part, IReadOnlyList<string> inside)
+        void Collect(BodyTree part)
         {
             foreach (var inline in part.Inlines())
             {
                 if (inline is Inline.Field { Slip: var field } && !fields.Exists(known => known.Name == field.Name)) fields.Add(field);
                 // A missing snippet or a circle is said when the body is rendered.
-                if (inline is Inline.Reference { Path: var path } && !inside.Contains(path) && findSnippet(path) is { } body)
-                    Collect(body.Tree, [.. inside, path]);
+                if (inline is Inline.Reference { Target: var target } && seen.Add(target) && findSnippet(target) is { } body)
+                    Collect(body.Tree);
             }
         }
     }

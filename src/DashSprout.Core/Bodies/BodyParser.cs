@@ -362,7 +362,7 @@ public static partial class BodyParser
                 case "uuid": return new Inline.UniqueId();
                 case "snippet":
                     var path = element.GetAttribute("data-ref") ?? throw Missing("data-ref");
-                    return path.Split('/').Length >= 2
+                    return path.Contains('/', StringComparison.Ordinal) || References.Id(path) is not null
                         ? new Inline.Reference(path)
                         : throw new InvalidInputException("body", $"“{path}” does not lead to a snippet. Write Library/Folder/Name or Library/Name.");
                 case "wait":

@@ -22,7 +22,11 @@ public static class BodyWriter
 
     /// <summary>An attribute; nothing when the value is null.</summary>
     public static string Attribute(string name, string? value) =>
-        value is null ? "" : $" {name}=\"{Escape(value).Replace("\"", "&quot;", StringComparison.Ordinal).Replace("\n", "&#10;", StringComparison.Ordinal)}\"";
+        value is null ? "" : $" {name}=\"{Escaped(value)}\"";
+
+    /// <summary>A value as it stands between the quotation marks of an attribute.</summary>
+    public static string Escaped(string value) =>
+        Escape(value).Replace("\"", "&quot;", StringComparison.Ordinal).Replace("\n", "&#10;", StringComparison.Ordinal);
 
     /// <summary>The style attribute of an alignment.</summary>
     public static string Aligned(Align align) => align == Align.Default ? "" : $" style=\"text-align: {Wording.Of(align)}\"";
@@ -144,7 +148,7 @@ public static class BodyWriter
             case Inline.Clipboard clipboard: html.Append(clipboard.Trim ? "<slot name=\"clipboard\" data-trim=\"\"></slot>" : "<slot name=\"clipboard\"></slot>"); break;
             case Inline.Selection selection: Line("slot", " name=\"selection\"", selection.Otherwise, html); break;
             case Inline.Group group: html.Append("<slot name=\"match\"").Append(Attribute("data-group", group.Number.ToString(CultureInfo.InvariantCulture))).Append("></slot>"); break;
-            case Inline.Reference reference: html.Append("<slot name=\"snippet\"").Append(Attribute("data-ref", reference.Path)).Append("></slot>"); break;
+            case Inline.Reference reference: html.Append("<slot name=\"snippet\"").Append(Attribute("data-ref", reference.Target)).Append("></slot>"); break;
             case Inline.Pick pick:
                 html.Append("<menu").Append(Attribute("data-pick", Wording.Of(pick.Way))).Append('>');
                 foreach (var choice in pick.Choices) Line("li", "", choice, html);

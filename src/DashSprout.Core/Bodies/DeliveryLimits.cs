@@ -36,8 +36,8 @@ public static class DeliveryLimits
         {
             if (inline is Inline.Wait wait) waiting += wait.For;
             if (inline is Inline.KeyPress press) presses += press.Times;
-            if (inline is not Inline.Reference { Path: var path } || inside.Contains(path) || findSnippet(path) is not Body.Html inner) continue;
-            var more = Sum(inner.Tree, findSnippet, [.. inside, path]);
+            if (inline is not Inline.Reference { Target: var target } || inside.Contains(target) || findSnippet(target) is not Body.Html inner) continue;
+            var more = Sum(inner.Tree, findSnippet, [.. inside, target]);
             (waiting, presses) = (waiting + more.Waiting, presses + more.Presses);
             // Snippets that hold each other many times over grow without bound; the answer is known long before.
             if (presses > MostPresses || waiting > MostWaiting) break;

@@ -81,7 +81,7 @@ public abstract record Inline
     public sealed record Group(int Number) : Inline;
 
     /// <summary>Another snippet, by its path <c>Library/Folder/Name</c>.</summary>
-    public sealed record Reference(string Path) : Inline;
+    public sealed record Reference(string Target) : Inline;
 
     /// <summary>One of several.</summary>
     public sealed record Pick(PickWay Way, EquatableList<EquatableList<Inline>> Choices) : Inline;

@@ -20,10 +20,24 @@ public sealed record RenderContext
     public const int MostUnits = 1_000_000;
 
     /// <summary>The text on the clipboard; null when it is longer than <see cref="MostUnits"/>.</summary>
-    public string? Clipboard { get; init; } = "";
+    public string? Clipboard
+    {
+        get => ReadClipboard();
+        init => ReadClipboard = () => value;
+    }
+
+    /// <summary>How the clipboard is read, where that takes another program's answer: only a body that uses it asks.</summary>
+    public Func<string?> ReadClipboard { get; init; } = () => "";
 
     /// <summary>The text selected in the field; null when it is longer than <see cref="MostUnits"/>.</summary>
-    public string? Selection { get; init; } = "";
+    public string? Selection
+    {
+        get => ReadSelection();
+        init => ReadSelection = () => value;
+    }
+
+    /// <summary>How the selection is read, where that takes another program's answer: only a body that uses it asks.</summary>
+    public Func<string?> ReadSelection { get; init; } = () => "";
 
     /// <summary>Answers by field name; what is missing takes its default.</summary>
     public IReadOnlyDictionary<string, string> Answers { get; init; } = new Dictionary<string, string>();
@@ -31,8 +45,11 @@ public sealed record RenderContext
     /// <summary>A pattern's groups.</summary>
     public EquatableList<string> Groups { get; init; } = EquatableList<string>.Empty;
 
-    /// <summary>Finds the body of another snippet by its path; null when there is none.</summary>
+    /// <summary>Finds the body of another snippet that a reference means; null when there is none.</summary>
     public Func<string, Body?> FindSnippet { get; init; } = _ => null;
+
+    /// <summary>What a reference means, for the user.</summary>
+    public Func<string, string> NameSnippet { get; init; } = target => target;
 
     /// <summary>A number from 0 up to but without the given one.</summary>
     public Func<int, int> Random { get; init; } = _ => 0;

@@ -148,7 +148,7 @@ public static class Renderer
                 case Inline.Group group: Words(AsIs(group.Number < context.Groups.Count ? context.Groups[group.Number] : ""), marks); break;
                 case Inline.UniqueId: Words(AsIs(context.NewId().ToString()), marks); break;
                 case Inline.Pick pick: All(Picked(pick), marks); break;
-                case Inline.Reference reference: Other(reference.Path, marks); break;
+                case Inline.Reference reference: Other(reference.Target, marks); break;
                 case Inline.Caret: pieces.Add(new Piece.Caret(marks)); break;
                 case Inline.Selected left:
                     pieces.Add(new Piece.SelectionStart());
@@ -241,13 +241,15 @@ public static class Renderer
         }
 
         /// <summary>Another snippet: its lines go in where the reference stands, its blocks as lines of their own.</summary>
-        private void Other(string path, EquatableList<Mark> marks)
+        private void Other(string target, EquatableList<Mark> marks)
         {
-            if (inside.Contains(path) || inside.Count >= MostNesting)
-                throw new RenderingException($"The snippets contain each other: {string.Join(" → ", inside.Append(path))}.");
-            var body = context.FindSnippet(path)
-                ?? throw new RenderingException($"The snippet “{path}” inside this one is not there any more. Choose another one or take the part out.");
-            inside.Add(path);
+            if (inside.Contains(target) || inside.Count >= MostNesting)
+                throw new RenderingException($"The snippets contain each other: {string.Join(" → ", inside.Append(target).Select(context.NameSnippet))}.");
+            var body = context.FindSnippet(target)
+                ?? throw new RenderingException(References.Id(target) is null
+                    ? $"The snippet “{target}” inside this one is not there any more. Choose another one or take the part out."
+                    : "A snippet inside this one is not there any more. Bring it back from the bin, choose another one or take the part out.");
+            inside.Add(target);
             if (body is Body.Plain plain)
             {
                 Words(Shaped(plain.Text), marks);

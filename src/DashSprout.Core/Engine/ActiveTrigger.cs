@@ -4,13 +4,22 @@ using DashSprout.Core.Triggers;
 
 namespace DashSprout.Core.Engine;
 
-/// <summary>Where a snippet stands among all others: positions from the library down; lower wins.</summary>
-public sealed class Rank(params int[] places) : IComparable<Rank>
+/// <summary>Where a snippet stands among all others: positions from the library down, then its own; lower wins.</summary>
+/// <param name="holders">The positions of what it lies in; shared by all that lie there.</param>
+public sealed class Rank(long[] holders, long position, long id) : IComparable<Rank>
 {
-    /// <inheritdoc/>
-    public int CompareTo(Rank? other) => places.AsSpan().SequenceCompareTo(other is null ? [] : other.Places);
+    private readonly long[] holders = holders;
+    private readonly long position = position;
+    private readonly long id = id;
 
-    private ReadOnlySpan<int> Places => places;
+    /// <inheritdoc/>
+    public int CompareTo(Rank? other)
+    {
+        if (other is null) return 1;
+        var order = ReferenceEquals(holders, other.holders) ? 0 : holders.AsSpan().SequenceCompareTo(other.holders);
+        if (order == 0) order = position.CompareTo(other.position);
+        return order == 0 ? id.CompareTo(other.id) : order;
+    }
 }
 
 /// <summary>A snippet with all that the engine must know of its surroundings.</summary>
@@ -30,21 +39,21 @@ public sealed record PlacedSnippet(
     /// <summary>The path by which other snippets refer to it.</summary>
     public string Path => string.Join('/', [Library, .. Folders, Snippet.Name]);
 
-    /// <summary>A snippet that is not in any library yet and comes after all others.</summary>
+    /// <summary>A snippet that is not in any library yet and comes after all others; kept ones have ids from 1 on.</summary>
     public static PlacedSnippet Unplaced(string name) => new(
-        long.MaxValue, "", true, LibraryRules.Default, EquatableList<string>.Empty, new Rank(int.MaxValue),
+        0, "", true, LibraryRules.Default, EquatableList<string>.Empty, new Rank([long.MaxValue], 0, 0),
         new Snippet(name, true, "", false, DeliveryWay.Automatic, false, new Bodies.Body.Plain(""), EquatableList<Trigger>.Empty));
 
-    /// <summary>Places every snippet of some libraries, in their order; ids count from 0.</summary>
+    /// <summary>Places every snippet of some libraries, in their order; ids count from 1.</summary>
     public static IEnumerable<PlacedSnippet> All(IEnumerable<Library> libraries)
     {
-        var id = 0;
+        var id = 1;
         var place = 0;
         foreach (var library in libraries)
         {
-            place++;
+            long[] here = [place++];
             foreach (var (path, snippet) in library.AllSnippets())
-                yield return new PlacedSnippet(id, library.Name, library.Enabled, library.Rules, path, new Rank(place, id++), snippet);
+                yield return new PlacedSnippet(id, library.Name, library.Enabled, library.Rules, path, new Rank(here, id, id++), snippet);
         }
     }
 }
@@ -63,10 +72,23 @@ public sealed class ActiveTrigger
             Trigger.Pattern pattern => pattern.Rules,
             _ => null,
         };
-        ClosingKeys = Rules is { Timing: not Timing.AtOnce } rules ? rules.ClosingKeys ?? placed.Rules.ClosingKeys : ClosingKeys.None;
+        ClosingKeys = ClosingKeysOf(placed, Rules);
         if (trigger is not Trigger.Abbreviation) return;
         Folded = CaseFolding.Fold(trigger.Text);
         Length = Graphemes.Count(trigger.Text);
+        Backward = string.Create(Folded.Length, Folded, static (units, folded) =>
+        {
+            folded.CopyTo(units);
+            units.Reverse();
+        });
+    }
+
+    /// <summary>The same trigger of a snippet that stands elsewhere or is switched now; how it is spelled is known already.</summary>
+    internal ActiveTrigger(PlacedSnippet placed, ActiveTrigger known)
+    {
+        Placed = placed;
+        (Trigger, Order, Rules, Folded, Length, Backward) = (known.Trigger, known.Order, known.Rules, known.Folded, known.Length, known.Backward);
+        ClosingKeys = ClosingKeysOf(placed, Rules);
     }
 
     /// <summary>The snippet it sets off.</summary>
@@ -87,8 +109,14 @@ public sealed class ActiveTrigger
     /// <summary>An abbreviation's case-folded text; empty for other triggers.</summary>
     internal string Folded { get; } = "";
 
+    /// <summary>The folded text from its last unit to its first.</summary>
+    internal string Backward { get; } = "";
+
     /// <summary>An abbreviation's length in grapheme clusters.</summary>
     internal int Length { get; }
+
+    private static ClosingKeys ClosingKeysOf(PlacedSnippet placed, TypingRules? rules) =>
+        rules is { Timing: not Timing.AtOnce } ? rules.ClosingKeys ?? placed.Rules.ClosingKeys : ClosingKeys.None;
 
     /// <inheritdoc/>
     public override string ToString() => $"{Trigger.Text} → {Placed.Library}/{Placed.Snippet.Name}";

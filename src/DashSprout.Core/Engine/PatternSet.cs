@@ -26,20 +26,18 @@ internal sealed class PatternSet
     public static PatternSet Of(IEnumerable<ActiveTrigger> patterns) =>
         new([.. patterns.Chunk(MostInGroup).Select(chunk => new PatternGroup([.. chunk]))]);
 
-    public PatternSet With(ActiveTrigger pattern) =>
-        Groups is [.., { Patterns.Length: < MostInGroup } last]
-            ? new(Groups.SetItem(Groups.Length - 1, new PatternGroup(last.Patterns.Add(pattern))))
-            : new(Groups.Add(new PatternGroup([pattern])));
-
-    public PatternSet Without(ActiveTrigger pattern)
+    public PatternSet With(IReadOnlyList<ActiveTrigger> patterns)
     {
-        for (var at = 0; at < Groups.Length; at++)
-        {
-            var left = Groups[at].Patterns.RemoveAll(other => ReferenceEquals(other, pattern));
-            if (left.Length == Groups[at].Patterns.Length) continue;
-            return new(left.IsEmpty ? Groups.RemoveAt(at) : Groups.SetItem(at, new PatternGroup(left)));
-        }
-        return this;
+        var last = Groups is [.., { Patterns.Length: < MostInGroup } some] ? some.Patterns : [];
+        var full = last.IsEmpty ? Groups : Groups.RemoveAt(Groups.Length - 1);
+        return new([.. full, .. last.Concat(patterns).Chunk(MostInGroup).Select(chunk => new PatternGroup([.. chunk]))]);
+    }
+
+    public PatternSet Without(IReadOnlyCollection<ActiveTrigger> patterns)
+    {
+        if (patterns.Count == 0 || IsEmpty) return this;
+        var gone = patterns.ToHashSet();
+        return new([.. Groups.Select(group => group.Without(gone)).OfType<PatternGroup>()]);
     }
 
     /// <summary>Some patterns, and the expression that is any of them.</summary>
@@ -48,6 +46,13 @@ internal sealed class PatternSet
         private readonly Lazy<Regex?> any = new(() => patterns.Length == 1 ? null : Together(patterns));
 
         public ImmutableArray<ActiveTrigger> Patterns => patterns;
+
+        /// <summary>The group without some patterns: itself when it holds none of them, null when nothing is left.</summary>
+        public PatternGroup? Without(HashSet<ActiveTrigger> gone)
+        {
+            var left = patterns.RemoveAll(gone.Contains);
+            return left.Length == patterns.Length ? this : left.IsEmpty ? null : new PatternGroup(left);
+        }
 
         /// <summary>False when none of the patterns matches at the end of what was typed.</summary>
         public bool MayMatch(ReadOnlySpan<char> typed) => any.Value?.IsMatch(typed) ?? true;

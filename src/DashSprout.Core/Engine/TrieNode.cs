@@ -27,6 +27,9 @@ internal sealed class TrieNode
 
     public ReadOnlySpan<TrieNode> Children => children;
 
+    /// <summary>The units that lead to the children.</summary>
+    public ReadOnlySpan<char> Units => units;
+
     public TrieNode? Child(char unit)
     {
         var at = units.AsSpan().IndexOf(unit);
@@ -45,28 +48,59 @@ internal sealed class TrieNode
         return node;
     }
 
-    /// <summary>Builds a tree of all paths at once, much faster than adding them one by one.</summary>
-    public static TrieNode Of(List<(string Path, ActiveTrigger Entry)> paths)
+    /// <summary>Builds a tree of all paths at once.</summary>
+    public static TrieNode Of(List<TrieEdit> paths) => Empty.With(paths);
+
+    /// <summary>
+    /// The tree after many edits: each node on the way of any of them is copied once, which is much faster than making the edits one by one.
+    /// </summary>
+    public TrieNode With(List<TrieEdit> edits)
     {
-        var sorted = paths.ToArray();
-        Array.Sort(sorted, (a, b) => string.CompareOrdinal(a.Path, b.Path));
+        if (edits.Count == 0) return this;
+        if (edits.Count == 1) return edits[0].Added ? With(edits[0].Path, edits[0].Entry) : Without(edits[0].Path, edits[0].Entry);
         // One builder for each depth, used again and again.
         var builders = new List<Builder> { new() };
+        builders[0].Start(this, '\0');
         var depth = 0;
         var previous = "";
-        foreach (var (path, entry) in sorted)
+        foreach (var (path, entry, added) in Sorted(edits))
         {
             Close(builders, ref depth, path.AsSpan().CommonPrefixLength(previous));
             while (depth < path.Length)
             {
                 if (++depth == builders.Count) builders.Add(new Builder());
-                builders[depth].Unit = path[depth - 1];
+                builders[depth].Start(builders[depth - 1].Child(path[depth - 1]), path[depth - 1]);
             }
-            builders[depth].Entries.Add(entry);
+            if (added) builders[depth].Entries.Add(entry);
+            else builders[depth].Entries.Remove(entry);
             previous = path;
         }
         Close(builders, ref depth, 0);
         return builders[0].Finish();
+    }
+
+    /// <summary>The edits in the order of their paths, those of one path in the order they came.</summary>
+    private static IEnumerable<TrieEdit> Sorted(List<TrieEdit> edits)
+    {
+        // The first four units as one number: comparing numbers is several times as fast as comparing texts.
+        var keys = new ulong[edits.Count];
+        var places = new int[edits.Count];
+        for (var at = 0; at < keys.Length; at++)
+        {
+            var path = edits[at].Path;
+            for (var unit = 0; unit < 4; unit++) keys[at] = (keys[at] << 16) | (unit < path.Length ? path[unit] : 0u);
+            places[at] = at;
+        }
+        Array.Sort(keys, places);
+        for (var from = 0; from < keys.Length;)
+        {
+            var to = from + 1;
+            while (to < keys.Length && keys[to] == keys[from]) to++;
+            if (to - from > 1)
+                places.AsSpan(from, to - from).Sort((one, other) => string.CompareOrdinal(edits[one].Path, edits[other].Path) is var order and not 0 ? order : one - other);
+            from = to;
+        }
+        return places.Select(place => edits[place]);
     }
 
     public TrieNode With(ReadOnlySpan<char> path, ActiveTrigger entry)
@@ -126,33 +160,59 @@ internal sealed class TrieNode
     /// <summary>Finishes the open nodes deeper than a depth.</summary>
     private static void Close(List<Builder> builders, ref int depth, int wanted)
     {
-        for (; depth > wanted; depth--)
-        {
-            var parent = builders[depth - 1];
-            parent.Units.Add(builders[depth].Unit);
-            parent.Children.Add(builders[depth].Finish());
-        }
+        for (; depth > wanted; depth--) builders[depth - 1].Set(builders[depth].Unit, builders[depth].Finish());
     }
 
-    /// <summary>A node whose children are still coming.</summary>
+    /// <summary>A node in the making.</summary>
     private sealed class Builder
     {
-        public char Unit { get; set; }
+        private readonly List<char> units = [];
+        private readonly List<TrieNode> children = [];
 
-        public List<char> Units { get; } = [];
-
-        public List<TrieNode> Children { get; } = [];
+        /// <summary>The unit that leads to the node.</summary>
+        public char Unit { get; private set; }
 
         public List<ActiveTrigger> Entries { get; } = [];
 
-        /// <summary>The node; the builder is empty again then.</summary>
-        public TrieNode Finish()
+        public void Start(TrieNode? from, char unit)
         {
-            var node = new TrieNode([.. Units], [.. Children], [.. Entries], All(Children));
-            Units.Clear();
-            Children.Clear();
+            Unit = unit;
+            units.Clear();
+            children.Clear();
             Entries.Clear();
-            return node;
+            if (from is null) return;
+            units.AddRange(from.units);
+            children.AddRange(from.children);
+            Entries.AddRange(from.Entries);
         }
+
+        public TrieNode? Child(char unit) => units.IndexOf(unit) is var at and >= 0 ? children[at] : null;
+
+        /// <summary>Puts a child in its place; one that holds nothing any more goes.</summary>
+        public void Set(char unit, TrieNode child)
+        {
+            var at = units.IndexOf(unit);
+            if (child.Entries.Length > 0 || child.units.Length > 0)
+            {
+                if (at >= 0)
+                {
+                    children[at] = child;
+                    return;
+                }
+                units.Add(unit);
+                children.Add(child);
+            }
+            else if (at >= 0)
+            {
+                units.RemoveAt(at);
+                children.RemoveAt(at);
+            }
+        }
+
+        public TrieNode Finish() =>
+            new(units.Count == 0 ? [] : [.. units], children.Count == 0 ? [] : [.. children], Entries.Count == 0 ? [] : [.. Entries], All(children));
     }
 }
+
+/// <summary>An entry to be put in or taken out at a path.</summary>
+internal readonly record struct TrieEdit(string Path, ActiveTrigger Entry, bool Added = true);

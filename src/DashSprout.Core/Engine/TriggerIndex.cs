@@ -9,11 +9,12 @@ namespace DashSprout.Core.Engine;
 /// </summary>
 public sealed class TriggerIndex
 {
-    private readonly ImmutableDictionary<long, ImmutableArray<ActiveTrigger>> bySnippet;
+    private readonly IdTable<ActiveTrigger[]> bySnippet;
+    private readonly LaterTrie off;
 
     private TriggerIndex(
-        ImmutableDictionary<long, ImmutableArray<ActiveTrigger>> bySnippet,
-        TrieNode backward, TrieNode forward, TrieNode forwardExact, TrieNode off,
+        IdTable<ActiveTrigger[]> bySnippet,
+        TrieNode backward, TrieNode forward, TrieNode forwardExact, LaterTrie off,
         PatternSet atOncePatterns, PatternSet closingPatterns,
         ImmutableDictionary<string, ImmutableArray<ActiveTrigger>> hotkeys, ClosingKeys anyClosingKey)
     {
@@ -21,7 +22,7 @@ public sealed class TriggerIndex
         Backward = backward;
         Forward = forward;
         ForwardExact = forwardExact;
-        Off = off;
+        this.off = off;
         AtOncePatterns = atOncePatterns;
         ClosingPatterns = closingPatterns;
         Hotkeys = hotkeys;
@@ -30,8 +31,8 @@ public sealed class TriggerIndex
 
     /// <summary>The index without triggers.</summary>
     public static TriggerIndex Empty { get; } = new(
-        ImmutableDictionary<long, ImmutableArray<ActiveTrigger>>.Empty,
-        TrieNode.Empty, TrieNode.Empty, TrieNode.Empty, TrieNode.Empty, PatternSet.Empty, PatternSet.Empty,
+        IdTable<ActiveTrigger[]>.Empty,
+        TrieNode.Empty, TrieNode.Empty, TrieNode.Empty, LaterTrie.Empty, PatternSet.Empty, PatternSet.Empty,
         ImmutableDictionary.Create<string, ImmutableArray<ActiveTrigger>>(StringComparer.Ordinal), ClosingKeys.None);
 
     /// <summary>Active abbreviations spelled from their last unit to their first.</summary>
@@ -44,7 +45,7 @@ public sealed class TriggerIndex
     internal TrieNode ForwardExact { get; }
 
     /// <summary>Abbreviations that are switched off, spelled backwards; read by the trace only.</summary>
-    internal TrieNode Off { get; }
+    internal TrieNode Off => off.Tree;
 
     /// <summary>Active patterns that go off at once.</summary>
     internal PatternSet AtOncePatterns { get; }
@@ -62,10 +63,13 @@ public sealed class TriggerIndex
     internal ClosingKeys AnyClosingKey { get; }
 
     /// <summary>Every trigger, active or not, in no particular order.</summary>
-    public IEnumerable<ActiveTrigger> All => bySnippet.Values.SelectMany(triggers => triggers);
+    public IEnumerable<ActiveTrigger> All => bySnippet.SelectMany(found => found.Value);
+
+    /// <summary>An id that no snippet in here has, nor any above it.</summary>
+    internal long FreeId => bySnippet.Above;
 
     /// <summary>The triggers of one snippet, in its order.</summary>
-    public IReadOnlyList<ActiveTrigger> TriggersOf(long snippetId) => bySnippet.TryGetValue(snippetId, out var triggers) ? triggers : [];
+    public IReadOnlyList<ActiveTrigger> TriggersOf(long snippetId) => bySnippet.Find(snippetId) ?? [];
 
     /// <summary>Whether a shorter active abbreviation begins a trigger's text, whatever the case rules say.</summary>
     internal bool HasOneThatBegins(ActiveTrigger trigger)
@@ -92,53 +96,30 @@ public sealed class TriggerIndex
         {
             var found = new List<ActiveTrigger>();
             foreach (var (id, triggers) in some.bySnippet)
-                if (!other.bySnippet.TryGetValue(id, out var others) || triggers != others) found.AddRange(triggers);
+                if (!ReferenceEquals(other.bySnippet.Find(id), triggers)) found.AddRange(triggers);
             return found;
         }
     }
 
     /// <summary>Whether a trigger, as an object, is still part of this index.</summary>
     internal bool Contains(ActiveTrigger trigger) =>
-        bySnippet.TryGetValue(trigger.Placed.Id, out var triggers) && triggers.Contains(trigger);
+        bySnippet.Find(trigger.Placed.Id) is { } triggers && Array.IndexOf(triggers, trigger) >= 0;
 
     /// <summary>Builds an index.</summary>
-    public static TriggerIndex Of(IEnumerable<PlacedSnippet> snippets)
-    {
-        var bySnippet = ImmutableDictionary.CreateBuilder<long, ImmutableArray<ActiveTrigger>>();
-        List<(string, ActiveTrigger)> backward = [], forward = [], forwardExact = [], off = [];
-        List<ActiveTrigger> patterns = [];
-        var closing = ClosingKeys.None;
-        var hotkeys = new Changes(Empty);
-        foreach (var snippet in snippets)
-        {
-            var triggers = TriggersOf(snippet);
-            bySnippet.Add(snippet.Id, triggers);
-            foreach (var trigger in triggers)
-            {
-                if (trigger.Trigger is Trigger.Abbreviation && !trigger.Placed.Active) off.Add((Reversed(trigger), trigger));
-                if (!trigger.Placed.Active) continue;
-                closing = closing.With(trigger.ClosingKeys);
-                if (trigger.Trigger is Trigger.Hotkey) hotkeys.Add(trigger);
-                if (trigger.Trigger is Trigger.Pattern) patterns.Add(trigger);
-                if (trigger.Trigger is not Trigger.Abbreviation) continue;
-                backward.Add((Reversed(trigger), trigger));
-                if (IsExact(trigger)) forwardExact.Add((trigger.Trigger.Text, trigger));
-                else forward.Add((trigger.Folded, trigger));
-            }
-        }
-        var building = Task.Run(() => TrieNode.Of(backward));
-        var forwardTree = TrieNode.Of(forward);
-        return new TriggerIndex(
-            bySnippet.ToImmutable(), building.GetAwaiter().GetResult(), forwardTree, TrieNode.Of(forwardExact), TrieNode.Of(off),
-            PatternSet.Of(patterns.Where(IsAtOnce)), PatternSet.Of(patterns.Where(pattern => !IsAtOnce(pattern))), hotkeys.ToIndex().Hotkeys, closing);
-    }
+    public static TriggerIndex Of(IEnumerable<PlacedSnippet> snippets) => Empty.Change([], snippets);
 
     /// <summary>The index after some snippets were removed and others added; a changed snippet is in both lists.</summary>
     public TriggerIndex Change(IEnumerable<long> removed, IEnumerable<PlacedSnippet> added)
     {
         var changes = new Changes(this);
         foreach (var id in removed) changes.Remove(id);
-        foreach (var snippet in added) changes.Add(snippet);
+        var placed = added as IReadOnlyList<PlacedSnippet> ?? [.. added];
+        var triggers = new ActiveTrigger[placed.Count][];
+        Beside.ForRanges(placed.Count, (from, to) =>
+        {
+            for (var at = from; at < to; at++) triggers[at] = TriggersOf(placed[at], bySnippet.Find(placed[at].Id) ?? []);
+        });
+        for (var at = 0; at < triggers.Length; at++) changes.Add(placed[at].Id, triggers[at]);
         return changes.ToIndex();
     }
 
@@ -150,88 +131,75 @@ public sealed class TriggerIndex
         return changes.ToIndex();
     }
 
+    /// <summary>An index in the making: edits are gathered and made together.</summary>
     private sealed class Changes(TriggerIndex start)
     {
-        private readonly ImmutableDictionary<long, ImmutableArray<ActiveTrigger>>.Builder bySnippet = start.bySnippet.ToBuilder();
+        private readonly IdTable<ActiveTrigger[]>.IdTableBuilder bySnippet = start.bySnippet.ToBuilder();
         private readonly ImmutableDictionary<string, ImmutableArray<ActiveTrigger>>.Builder hotkeys = start.Hotkeys.ToBuilder();
-        private PatternSet atOncePatterns = start.AtOncePatterns;
-        private PatternSet closingPatterns = start.ClosingPatterns;
-        private TrieNode backward = start.Backward;
-        private TrieNode forward = start.Forward;
-        private TrieNode forwardExact = start.ForwardExact;
-        private TrieNode off = start.Off;
+        private readonly List<TrieEdit> backward = [], forward = [], forwardExact = [], off = [];
+        private readonly List<ActiveTrigger> addedPatterns = [], removedPatterns = [];
         private ClosingKeys closing = start.AnyClosingKey;
 
-        public void Add(PlacedSnippet snippet)
+        public void Add(long id, ActiveTrigger[] triggers)
         {
-            var triggers = TriggersOf(snippet);
-            bySnippet.Add(snippet.Id, triggers);
-            foreach (var trigger in triggers) Add(trigger);
+            bySnippet.Add(id, triggers);
+            foreach (var trigger in triggers) Edit(trigger, added: true);
         }
 
         public void Remove(long id)
         {
-            if (!bySnippet.TryGetValue(id, out var triggers)) return;
+            if (bySnippet.Find(id) is not { } triggers) return;
             bySnippet.Remove(id);
-            foreach (var trigger in triggers) Remove(trigger);
+            foreach (var trigger in triggers) Edit(trigger, added: false);
         }
 
         public void RemoveOne(ActiveTrigger trigger)
         {
-            bySnippet[trigger.Placed.Id] = bySnippet[trigger.Placed.Id].Remove(trigger);
-            Remove(trigger);
+            bySnippet[trigger.Placed.Id] = Array.FindAll(bySnippet.Find(trigger.Placed.Id) ?? [], other => !ReferenceEquals(other, trigger));
+            Edit(trigger, added: false);
         }
 
-        public TriggerIndex ToIndex() => new(
-            bySnippet.ToImmutable(), backward, forward, forwardExact, off, atOncePatterns, closingPatterns, hotkeys.ToImmutable(), closing);
-
-        public void Add(ActiveTrigger trigger)
+        public TriggerIndex ToIndex()
         {
-            if (trigger.Trigger is Trigger.Abbreviation && !trigger.Placed.Active) off = off.With(Reversed(trigger), trigger);
-            if (!trigger.Placed.Active) return;
-            closing = closing.With(trigger.ClosingKeys);
-            switch (trigger.Trigger)
-            {
-                case Trigger.Abbreviation abbreviation:
-                    backward = backward.With(Reversed(trigger), trigger);
-                    if (IsExact(trigger)) forwardExact = forwardExact.With(abbreviation.Text, trigger);
-                    else forward = forward.With(trigger.Folded, trigger);
-                    break;
-                case Trigger.Pattern when IsAtOnce(trigger):
-                    atOncePatterns = atOncePatterns.With(trigger);
-                    break;
-                case Trigger.Pattern:
-                    closingPatterns = closingPatterns.With(trigger);
-                    break;
-                case Trigger.Hotkey hotkey:
-                    hotkeys[hotkey.Chord.Value] = hotkeys.TryGetValue(hotkey.Chord.Value, out var others) ? others.Add(trigger) : [trigger];
-                    break;
-            }
+            var beside = backward.Count > Beside.Many ? Task.Run(() => start.Backward.With(backward)) : null;
+            var (nextForward, nextExact, nextOff) = (start.Forward.With(forward), start.ForwardExact.With(forwardExact), start.off.With(off));
+            return new TriggerIndex(
+                bySnippet.ToTable(), beside is null ? start.Backward.With(backward) : beside.GetAwaiter().GetResult(), nextForward, nextExact, nextOff,
+                Patterns(start.AtOncePatterns, IsAtOnce), Patterns(start.ClosingPatterns, pattern => !IsAtOnce(pattern)), hotkeys.ToImmutable(), closing);
         }
 
-        private void Remove(ActiveTrigger trigger)
+        private void Edit(ActiveTrigger trigger, bool added)
         {
             if (!trigger.Placed.Active)
             {
-                if (trigger.Trigger is Trigger.Abbreviation) off = off.Without(Reversed(trigger), trigger);
+                if (trigger.Trigger is Trigger.Abbreviation) off.Add(new(trigger.Backward, trigger, added));
                 return;
             }
+            if (added) closing = closing.With(trigger.ClosingKeys);
             switch (trigger.Trigger)
             {
                 case Trigger.Abbreviation abbreviation:
-                    backward = backward.Without(Reversed(trigger), trigger);
-                    if (IsExact(trigger)) forwardExact = forwardExact.Without(abbreviation.Text, trigger);
-                    else forward = forward.Without(trigger.Folded, trigger);
+                    backward.Add(new(trigger.Backward, trigger, added));
+                    if (IsExact(trigger)) forwardExact.Add(new(abbreviation.Text, trigger, added));
+                    else forward.Add(new(trigger.Folded, trigger, added));
                     break;
                 case Trigger.Pattern:
-                    atOncePatterns = atOncePatterns.Without(trigger);
-                    closingPatterns = closingPatterns.Without(trigger);
+                    (added ? addedPatterns : removedPatterns).Add(trigger);
                     break;
-                case Trigger.Hotkey hotkey when hotkeys.TryGetValue(hotkey.Chord.Value, out var others):
-                    if (others.Length == 1) hotkeys.Remove(hotkey.Chord.Value);
-                    else hotkeys[hotkey.Chord.Value] = others.Remove(trigger);
+                case Trigger.Hotkey hotkey:
+                    var others = hotkeys.GetValueOrDefault(hotkey.Chord.Value, []);
+                    others = added ? others.Add(trigger) : others.Remove(trigger);
+                    if (others.IsEmpty) hotkeys.Remove(hotkey.Chord.Value);
+                    else hotkeys[hotkey.Chord.Value] = others;
                     break;
             }
+        }
+
+        private PatternSet Patterns(PatternSet before, Func<ActiveTrigger, bool> belongs)
+        {
+            var set = before.Without(removedPatterns);
+            var added = addedPatterns.Where(belongs).ToList();
+            return added.Count == 0 ? set : set.With(added);
         }
     }
 
@@ -239,12 +207,14 @@ public sealed class TriggerIndex
 
     private static bool IsAtOnce(ActiveTrigger trigger) => trigger.Rules!.Timing == Timing.AtOnce;
 
-    private static ImmutableArray<ActiveTrigger> TriggersOf(PlacedSnippet snippet) =>
-        [.. snippet.Snippet.Triggers.Select((trigger, order) => new ActiveTrigger(snippet, trigger, order))];
-
-    private static string Reversed(ActiveTrigger trigger) => string.Create(trigger.Folded.Length, trigger.Folded, static (units, folded) =>
+    private static ActiveTrigger[] TriggersOf(PlacedSnippet snippet, ActiveTrigger[] before)
     {
-        folded.CopyTo(units);
-        units.Reverse();
-    });
+        var triggers = new ActiveTrigger[snippet.Snippet.Triggers.Count];
+        for (var order = 0; order < triggers.Length; order++)
+        {
+            var trigger = snippet.Snippet.Triggers[order];
+            triggers[order] = order < before.Length && ReferenceEquals(before[order].Trigger, trigger) ? new ActiveTrigger(snippet, before[order]) : new ActiveTrigger(snippet, trigger, order);
+        }
+        return triggers;
+    }
 }

@@ -83,6 +83,15 @@ public sealed class TypingEngine
     /// <summary>The caret was moved with the mouse; the typed tail begins anew.</summary>
     public void Click() => Reset("a click moved the caret, so what was typed before no longer counts");
 
+    /// <summary>
+    /// What stands before the caret is known although it was not typed here: it counts for left edges and can be part of no match.
+    /// </summary>
+    public void StandsBefore(string grapheme)
+    {
+        Reset("the caret was moved; what stands before it counts for the left edge");
+        tail.BeginBehind(grapheme);
+    }
+
     /// <summary>Decides about one key. A firing must be answered before the next key.</summary>
     public Decision Press(in Keystroke keystroke)
     {

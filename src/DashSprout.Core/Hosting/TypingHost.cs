@@ -55,7 +55,16 @@ public sealed class TypingHost
     public FieldKind Field { get; private set; } = FieldKind.Plain;
 
     /// <summary>The text on the keyboard's clipboard; null when it is too long to go in anywhere.</summary>
-    public string? Clipboard { get; set; } = "";
+    public string? Clipboard
+    {
+        set => ReadClipboard = () => value;
+    }
+
+    /// <summary>How the selection is read by a keyboard that does not tell it with each key; null for one that does.</summary>
+    public Func<string?>? ReadSelection { get; set; }
+
+    /// <summary>How the keyboard's clipboard is read; only what uses it asks.</summary>
+    public Func<string?> ReadClipboard { get; set; } = () => "";
 
     /// <summary>What is asked of the user; null for nothing.</summary>
     public HostQuestion? Question => open?.Question;
@@ -106,6 +115,19 @@ public sealed class TypingHost
         Begin();
         Abandon();
         Forget();
+        return Answer();
+    }
+
+    /// <summary>
+    /// The keyboard knows what stands before the caret although it was not typed here, as some applications tell it after a click: its
+    /// last character counts for left edges.
+    /// </summary>
+    public HostAnswer StandsBefore(string text)
+    {
+        Begin();
+        Abandon();
+        Forget();
+        if (text.Length > 0) engine.StandsBefore(Graphemes.Last(text));
         return Answer();
     }
 
@@ -339,10 +361,16 @@ public sealed class TypingHost
         takeable = null;
     }
 
+    private Func<string?> SelectionAsTold()
+    {
+        var told = selection;
+        return () => told;
+    }
+
     private RenderContext Context(OpenFiring firing) => surroundings.Context() with
     {
-        Clipboard = Clipboard,
-        Selection = selection,
+        ReadClipboard = ReadClipboard,
+        ReadSelection = ReadSelection ?? SelectionAsTold(),
         Answers = firing.Answers,
         Groups = firing.Fires.Firing.Groups,
     };

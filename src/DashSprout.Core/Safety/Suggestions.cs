@@ -60,7 +60,7 @@ public static class Suggestions
         var candidates = Candidates(placed.Snippet.Name, sign).DistinctBy(candidate => candidate.Text)
             .Select((candidate, at) => (candidate.Kind, Snippet: placed with
             {
-                Id = -1 - at,
+                Id = index.FreeId + at,
                 LibraryEnabled = true,
                 Snippet = placed.Snippet with
                 {

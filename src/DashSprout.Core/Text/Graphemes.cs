@@ -10,6 +10,8 @@ public static class Graphemes
     /// <summary>How many grapheme clusters a text has.</summary>
     public static int Count(ReadOnlySpan<char> text)
     {
+        // Each ASCII character is a grapheme of its own; only a line end of two is one together.
+        if (System.Text.Ascii.IsValid(text) && !text.Contains('\r')) return text.Length;
         var count = 0;
         while (!text.IsEmpty)
         {

@@ -1,4 +1,5 @@
-using System.Text;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Libraries;
 using DashSprout.Exchange;
 using DashSprout.Server.Libraries;
 using DashSprout.Store;
@@ -10,11 +11,13 @@ internal static class DemoData
 {
     private const string LoadedSetting = "demo.loaded";
 
-    public static void LoadOnce(Catalog catalog, SettingStore settings, MediaStore media)
+    public static async Task LoadOnce(Catalog catalog, SettingStore settings, MediaStore media)
     {
-        if (settings.Get(LoadedSetting) is not null || !catalog.Shelf.Libraries.IsEmpty) return;
-        catalog.Import(LibraryFile.Read(Encoding.UTF8.GetString(Resource("gullhaven.json"))), replace: false, fromFile: false);
-        media.Add(new StoredMedia("image/png", Resource("fairway.png")));
+        if (settings.Get(LoadedSetting) is not null || catalog.Catalogue.Count > 0) return;
+        using var file = new MemoryStream(Resource("gullhaven.json"));
+        var contents = await LibraryFile.Read(file, CancellationToken.None);
+        media.Add(PictureData.Of(Resource("fairway.png")));
+        catalog.Do((now, id) => Importing.Of(now, contents.Libraries, replace: false, id).Change);
         settings.Set(LoadedSetting, "true");
     }
 

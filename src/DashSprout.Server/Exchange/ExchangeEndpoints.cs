@@ -1,46 +1,65 @@
-using System.Text;
-using DashSprout.Core;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Libraries;
 using DashSprout.Exchange;
+using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
-using Microsoft.AspNetCore.Http.Metadata;
+using DashSprout.Store;
 using Microsoft.AspNetCore.Mvc;
 
 namespace DashSprout.Server.Exchange;
 
 /// <summary>What an import brought.</summary>
-public sealed record Imported(int Libraries, int Snippets);
+/// <param name="Missing">References and pictures in it that lead nowhere, as sentences.</param>
+public sealed record Imported(int Libraries, int Snippets, IReadOnlyList<string> Missing);
 
 internal static class ExchangeEndpoints
 {
-    private const long LargestFile = 64 * 1024 * 1024;
+    private const long LargestFile = 512 * 1024 * 1024;
+    private const int MostNamed = 20;
 
     public static void MapExchange(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/library-file", (Catalog catalog, [FromQuery(Name = "library")] long[]? ids) =>
+        api.MapGet("/library-file", (Catalog catalog, MediaStore media, HttpContext http, [FromQuery(Name = "library")] long[]? ids) =>
         {
-            var text = LibraryFile.Write(catalog.Shelf.ToLibraries(library => ids is not { Length: > 0 } || ids.Contains(library.Id)));
-            return TypedResults.File(Encoding.UTF8.GetBytes(text), "application/json", "dash-sprout-libraries.json");
+            var libraries = catalog.Catalogue.ToLibraries(library => ids is not { Length: > 0 } || ids.Contains(library.Id)).ToList();
+            var pictures = libraries.SelectMany(library => library.AllSnippets()).SelectMany(found => PictureData.In(found.Snippet.Body)).Distinct()
+                .Select(id => (id, picture: media.Get(id))).Where(found => found.picture is not null).ToDictionary(found => found.id, found => found.picture!);
+            return TypedResults.Stream(to => LibraryFile.Write(to, libraries, pictures, http.RequestAborted), "application/json", "dash-sprout-libraries.json");
         });
 
-        api.MapPost("/library-file", async Task<Imported> (HttpRequest request, Catalog catalog, bool replace = false) =>
+        api.MapPost("/library-file", async Task<Imported> (HttpRequest request, Catalog catalog, MediaStore media, BackupStore backups, TimeProvider clock, bool replace = false) =>
         {
-            using var reader = new StreamReader(request.Body, new UTF8Encoding(false, throwOnInvalidBytes: true));
-            string text;
-            try
+            var file = await LibraryFile.Read(request.Body, request.HttpContext.RequestAborted);
+            var libraries = WithOwnPictures(file);
+            // Tried first, so that a file that is refused leaves no backup behind.
+            catalog.Try((now, id) => Importing.Of(now, libraries, replace, id).Change);
+            backups.Make(BackupReason.BeforeImport, clock.GetUtcNow());
+            media.Add(file.Pictures.Values);
+            IReadOnlyList<string> missing = [];
+            catalog.Do((now, id) =>
             {
-                text = await reader.ReadToEndAsync(request.HttpContext.RequestAborted);
-            }
-            catch (DecoderFallbackException)
-            {
-                throw new InvalidInputException("", "The file is not UTF-8 text. Save it as UTF-8 and try again.");
-            }
-            var libraries = LibraryFile.Read(text);
-            catalog.Import(libraries, replace);
-            return new Imported(libraries.Count, libraries.Sum(library => library.AllSnippets().Count()));
+                (var change, missing) = Importing.Of(now, libraries, replace, id);
+                return change;
+            }, fromFile: true);
+            var snippets = libraries.SelectMany(library => library.AllSnippets()).Select(found => found.Snippet).ToList();
+            var lost = snippets.SelectMany(snippet => PictureData.In(snippet.Body).Where(id => media.Get(id) is null).Select(_ => $"“{snippet.Name}” shows a picture that is not in the file."));
+            return new Imported(libraries.Count, snippets.Count, [.. missing.Concat(lost).Take(MostNamed)]);
         })
         .Accepts<LibraryFile>("application/json")
         .WithMetadata(new SizeLimit(LargestFile));
     }
 
-    private sealed record SizeLimit(long? MaxRequestBodySize) : IRequestSizeLimitMetadata;
+    /// <summary>The libraries with their pictures under the ids that this program gives them.</summary>
+    private static IReadOnlyList<Library> WithOwnPictures(LibraryFileContents file)
+    {
+        var ids = file.Pictures.ToDictionary(pair => pair.Key, pair => pair.Value.Id);
+        if (ids.All(pair => pair.Key == pair.Value)) return file.Libraries;
+        return [.. file.Libraries.Select(library => library with { Folders = Folders(library.Folders), Snippets = Snippets(library.Snippets) })];
+
+        Core.EquatableList<Folder> Folders(Core.EquatableList<Folder> folders) =>
+            new(folders.Select(folder => folder with { Folders = Folders(folder.Folders), Snippets = Snippets(folder.Snippets) }));
+
+        Core.EquatableList<Snippet> Snippets(Core.EquatableList<Snippet> snippets) =>
+            new(snippets.Select(snippet => snippet with { Body = PictureData.Rename(snippet.Body, id => ids.GetValueOrDefault(id, id)) }));
+    }
 }

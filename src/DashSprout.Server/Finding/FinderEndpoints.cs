@@ -1,6 +1,7 @@
 using System.Runtime.CompilerServices;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Finding;
+using DashSprout.Core.Libraries;
 using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
 using DashSprout.Server.Libraries;
@@ -11,7 +12,7 @@ namespace DashSprout.Server.Finding;
 
 /// <summary>A snippet that the finder found.</summary>
 /// <param name="Uses">How often it went off.</param>
-public sealed record Found(long SnippetId, string Name, string Library, IReadOnlyList<string> Folders, IReadOnlyList<string> Triggers, string FirstWords, int Uses);
+public sealed record Found(long SnippetId, string Path, string Name, string Library, IReadOnlyList<string> Folders, IReadOnlyList<string> Triggers, string FirstWords, int Uses);
 
 internal static class FinderEndpoints
 {
@@ -19,32 +20,32 @@ internal static class FinderEndpoints
     private const int FirstWords = 90;
 
     /// <summary>Made once for each version of a snippet and gone with it.</summary>
-    private static readonly ConditionalWeakTable<StoredSnippet, FoldedNames> Names = [];
+    private static readonly ConditionalWeakTable<SnippetItem, FoldedNames> Names = [];
 
     public static void MapFinder(this IEndpointRouteBuilder api) =>
         api.MapGet("/finder", (string? query, Catalog catalog, SnippetSearch search, FiringLog log, TimeProvider clock) =>
-            Find((query ?? "").Trim(), catalog.Shelf, search, log, clock.GetUtcNow()));
+            Find((query ?? "").Trim(), catalog.Catalogue, search, log, clock.GetUtcNow()));
 
-    private static List<Found> Find(string query, Shelf shelf, SnippetSearch search, FiringLog log, DateTimeOffset now)
+    private static List<Found> Find(string query, Catalogue now, SnippetSearch search, FiringLog log, DateTimeOffset at)
     {
         var folded = CaseFolding.Fold(query);
-        var inContent = search.Find(query, Most * 2).Select((id, at) => (Id: id, Score: FinderScore.Content - 10.0 * at / (Most * 2))).ToDictionary(found => found.Id, found => found.Score);
-        var best = new PriorityQueue<StoredSnippet, double>();
-        foreach (var snippet in shelf.Snippets.Values)
+        var inContent = search.Find(query, Most * 2, now).Select((item, place) => (item.Id, Score: FinderScore.Content - 10.0 * place / (Most * 2))).ToDictionary(found => found.Id, found => found.Score);
+        var best = new PriorityQueue<SnippetItem, double>();
+        foreach (var snippet in now.Snippets)
         {
             var score = folded.Length == 0 ? 1 : Math.Max(OfNames(folded, snippet), inContent.GetValueOrDefault(snippet.Id));
             if (score <= 0) continue;
-            if (log.Use(snippet.Id) is { } use) score += FinderScore.OfUse(use.Fired, now - use.LastAt);
+            if (log.Use(snippet.Id) is { } use) score += FinderScore.OfUse(use.Fired, at - use.LastAt);
             best.Enqueue(snippet, score);
             if (best.Count > Most) best.Dequeue();
         }
         var found = new List<Found>(best.Count);
-        while (best.TryDequeue(out var snippet, out _)) found.Add(Answer(shelf, snippet, log.Use(snippet.Id)?.Fired ?? 0));
+        while (best.TryDequeue(out var snippet, out _)) found.Add(Answer(now, snippet, log.Use(snippet.Id)?.Fired ?? 0));
         found.Reverse();
         return found;
     }
 
-    private static double OfNames(string folded, StoredSnippet stored)
+    private static double OfNames(string folded, SnippetItem stored)
     {
         var names = Names.GetValue(stored, snippet => new FoldedNames(snippet.Snippet));
         var score = FinderScore.Of(folded, names.Name);
@@ -60,10 +61,10 @@ internal static class FinderEndpoints
         public string[] Abbreviations { get; } = [.. snippet.Triggers.OfType<Trigger.Abbreviation>().Select(trigger => CaseFolding.Fold(trigger.Text))];
     }
 
-    private static Found Answer(Shelf shelf, StoredSnippet stored, int uses)
+    private static Found Answer(Catalogue now, SnippetItem stored, int uses)
     {
-        var words = Sketch.Of(stored.Snippet.Body).ReplaceLineEndings(" ⏎ ");
-        return new Found(stored.Id, stored.Snippet.Name, shelf.Library(stored.Place.LibraryId).Name, shelf.PathOf(stored.Place),
+        var words = Sketch.Of(stored.Snippet.Body, now.NameOf).ReplaceLineEndings(" ⏎ ");
+        return new Found(stored.Id, now.PathOf(stored), stored.Snippet.Name, now.LibraryOf(stored).Name, [.. now.FoldersOf(stored).Select(folder => folder.Name)],
             [.. stored.Snippet.Triggers.Select(trigger => trigger.Text)], words.Length > FirstWords ? words[..FirstWords] + "…" : words, uses);
     }
 }

@@ -6,7 +6,8 @@ namespace DashSprout.Server.Hosting;
 /// <param name="Port">The loopback port.</param>
 /// <param name="DataFolder">Where the data lies.</param>
 /// <param name="Demo">Whether the demo data is loaded into an empty data folder.</param>
-internal sealed record StartOptions(int Port, string DataFolder, bool Demo)
+/// <param name="Keyboard">Whether the keyboard link is made; null when the settings say.</param>
+internal sealed record StartOptions(int Port, string DataFolder, bool Demo, bool? Keyboard)
 {
     public const int DefaultPort = 5270;
 
@@ -17,8 +18,16 @@ internal sealed record StartOptions(int Port, string DataFolder, bool Demo)
                 ? number
                 : throw new InvalidOperationException($"--port {text} is not a port. Give a number from 1 to 65535.")
             : DefaultPort;
-        return new StartOptions(port, configuration["data"] ?? DefaultFolder(), configuration["empty"] is null);
+        return new StartOptions(port, configuration["data"] ?? DefaultFolder(), configuration["empty"] is null, Switch(configuration["keyboard"]));
     }
+
+    private static bool? Switch(string? text) => text switch
+    {
+        null => null,
+        "true" or "on" => true,
+        "false" or "off" => false,
+        _ => throw new InvalidOperationException($"--keyboard {text} is not known. Say on or off."),
+    };
 
     /// <summary>The XDG base directory for a user's data.</summary>
     private static string DefaultFolder()

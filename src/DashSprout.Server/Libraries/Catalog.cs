@@ -1,138 +1,109 @@
-using DashSprout.Core;
-using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Store;
 
 namespace DashSprout.Server.Libraries;
 
 /// <summary>
-/// The libraries in use: every change goes to disk first, then a new shelf is published to whoever types. Changes are made
-/// one at a time; readers take the shelf that holds now and never wait.
+/// The libraries in use. A change is tried on the catalogue and its index first, then goes to disk, then holds for whoever types.
+/// Changes are made one at a time; readers take the shelf that holds now and never wait.
 /// </summary>
-internal sealed class Catalog(LibraryStore store, TimeProvider clock)
+internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock)
 {
-    private static readonly TimeSpan DeletedItemsAreKept = TimeSpan.FromDays(30);
-
     private readonly Lock gate = new();
-    private volatile Shelf shelf = Shelf.Of(new Contents([], [], []));
+    private volatile Shelf shelf = Shelf.Empty;
+    private long nextId = 1;
 
     public Shelf Shelf => shelf;
 
+    public Catalogue Catalogue => shelf.Catalogue;
+
+    /// <summary>What stands in the store and cannot be used.</summary>
+    public IReadOnlyList<SetAsideItem> SetAside { get; private set; } = [];
+
+    /// <summary>Told after each change, on the thread that made it.</summary>
+    public event Action? Changed;
+
+    /// <summary>Told after a change that brought snippets in which the search may not have seen yet.</summary>
+    public event Action? CameIn;
+
+    /// <summary>Reads everything; to be called at the start, and when the whole store has become another one.</summary>
     public void Open()
     {
-        store.Purge(clock.GetUtcNow() - DeletedItemsAreKept);
-        shelf = Shelf.Of(store.Load());
+        lock (gate)
+        {
+            var loaded = items.Load();
+            (var catalogue, SetAside) = loaded.ToCatalogue();
+            nextId = loaded.NextId;
+            shelf = Shelf.Of(catalogue);
+        }
+        Changed?.Invoke();
+        CameIn?.Invoke();
     }
 
-    public StoredLibrary AddLibrary(Library library) => Changing(() =>
+    /// <summary>Makes a change and gives it back; one that changes nothing is not written.</summary>
+    /// <param name="command">Says what is to change, from the catalogue that holds now and the first free id.</param>
+    /// <param name="fromFile">Whether the user brought it from elsewhere, so that what it opens is shown first.</param>
+    public Change Do(Func<Catalogue, long, Change> command, bool fromFile = false)
     {
-        var id = store.Add([library])[0];
-        Reload();
-        return shelf.Library(id);
-    });
-
-    /// <summary>Adds libraries, in the place of those with the same name when they are to be replaced.</summary>
-    /// <param name="fromFile">Whether the user brought them; the demo's own are trusted.</param>
-    public void Import(IReadOnlyList<Library> libraries, bool replace, bool fromFile = true) => Changing(() =>
-    {
-        var names = libraries.Select(library => library.Name.ToUpperInvariant()).ToHashSet(StringComparer.Ordinal);
-        var replaced = shelf.Libraries.Values.Where(library => names.Contains(library.Name.ToUpperInvariant())).Select(library => library.Id).ToList();
-        if (!replace && replaced.Count > 0)
-            throw new InvalidInputException("libraries",
-                $"There is a library named “{shelf.Library(replaced[0]).Name}” already. Replace it, or rename one of the two.");
-        store.Replace(replaced, libraries, fromFile, clock.GetUtcNow());
-        Reload();
-        return true;
-    });
-
-    public StoredLibrary SaveLibrary(long id, int version, string name, bool enabled, LibraryRules rules) => Changing(() =>
-    {
-        store.SaveLibrary(id, version, name, enabled, rules);
-        Reload();
-        return shelf.Library(id);
-    });
-
-    public StoredFolder AddFolder(Place place, string name) => Changing(() =>
-    {
-        if (shelf.PathOf(place).Count >= DashSprout.Exchange.FolderDocument.MaxDepth)
-            throw new InvalidInputException("folderId", $"Folders nest at most {DashSprout.Exchange.FolderDocument.MaxDepth} deep. Add it further up.");
-        var added = store.AddFolder(place, name);
-        shelf = shelf with { Folders = shelf.Folders.Add(added.Id, added) };
-        return added;
-    });
-
-    public StoredFolder SaveFolder(long id, int version, string name) => Changing(() =>
-    {
-        var saved = store.SaveFolder(id, version, name);
-        Reload();
-        return saved;
-    });
-
-    public StoredSnippet AddSnippet(Place place, Snippet snippet) => Changing(() =>
-    {
-        BodyCheck.Check(snippet.Body, shelf.PathOf(place, snippet.Name), shelf.FindBody);
-        var added = store.AddSnippet(place, snippet);
-        shelf = shelf.With(added);
-        return added;
-    });
-
-    public StoredSnippet SaveSnippet(long id, int version, Snippet snippet) => Changing(() =>
-    {
-        BodyCheck.Check(snippet.Body, shelf.PathOf(shelf.Snippet(id).Place, snippet.Name), shelf.FindBody);
-        var saved = store.SaveSnippet(id, version, snippet);
-        shelf = shelf.With(saved);
-        return saved;
-    });
-
-    /// <summary>Moves an item to a place, in front of another one there or to the end.</summary>
-    public void Move(ItemKind kind, long id, Place place, long? before) => Changing(() =>
-    {
-        if (kind == ItemKind.Folder && FolderIsWithin(place.FolderId, id))
-            throw new InvalidInputException("folderId", "A folder cannot be moved into itself.");
-        var siblings = Siblings(kind, place).Where(sibling => sibling != id).ToList();
-        var at = before is { } other ? siblings.IndexOf(other) : siblings.Count;
-        if (at < 0) throw new InvalidInputException("before", $"There is no {kind.ToString().ToLowerInvariant()} {before} in this place.");
-        siblings.Insert(at, id);
-        store.Arrange(kind, place, siblings);
-        Reload();
-        return true;
-    });
-
-    public void Delete(ItemKind kind, long id) => Changing(() =>
-    {
-        store.Delete(kind, id, clock.GetUtcNow());
-        if (kind == ItemKind.Snippet) shelf = shelf.Without(id);
-        else Reload();
-        return true;
-    });
-
-    public void Restore(ItemKind kind, long id) => Changing(() =>
-    {
-        store.Restore(kind, id);
-        Reload();
-        return true;
-    });
-
-    private void Reload() => shelf = Shelf.Of(store.Load());
-
-    private IEnumerable<long> Siblings(ItemKind kind, Place place) => kind switch
-    {
-        ItemKind.Library => shelf.Libraries.Values.OrderBy(library => library.Position).Select(library => library.Id),
-        ItemKind.Folder => shelf.Folders.Values.Where(folder => folder.Place == place)
-            .OrderBy(folder => folder.Position).ThenBy(folder => folder.Id).Select(folder => folder.Id),
-        _ => shelf.Snippets.Values.Where(snippet => snippet.Place == place)
-            .OrderBy(snippet => snippet.Position).ThenBy(snippet => snippet.Id).Select(snippet => snippet.Id),
-    };
-
-    private bool FolderIsWithin(long? inner, long outer)
-    {
-        for (; inner is { } id; inner = shelf.Folder(id).Place.FolderId)
-            if (id == outer) return true;
-        return false;
+        Change change;
+        lock (gate)
+        {
+            change = command(shelf.Catalogue, nextId);
+            if (change.Items.Count == 0) return change;
+            var next = shelf.With(change);
+            log.Make(change, fromFile, clock.GetUtcNow());
+            Publish(next, change);
+        }
+        Tell(change);
+        return change;
     }
 
-    private T Changing<T>(Func<T> change)
+    /// <summary>Says whether a change could be made, by throwing what making it would throw.</summary>
+    public void Try(Func<Catalogue, long, Change> command)
     {
-        lock (gate) return change();
+        lock (gate) shelf.Catalogue.With(command(shelf.Catalogue, nextId));
+    }
+
+    /// <summary>Undoes a change, or does it again; throws <see cref="ConflictException"/> with the reason when that cannot be.</summary>
+    public void Turn(long id, bool back)
+    {
+        Change turned;
+        lock (gate)
+        {
+            var (logged, change) = log.Find(id);
+            if (logged.Undone == back) throw new ConflictException(back ? "This is undone already." : "This is done already.");
+            turned = change.On(shelf.Catalogue, back, item => items.Fetch(item.Id));
+            var next = shelf.With(turned);
+            log.Turn(id, turned, back, clock.GetUtcNow());
+            Publish(next, turned);
+        }
+        Tell(turned);
+    }
+
+    /// <summary>Brings something back from the bin to where it was.</summary>
+    public void Restore(long id) => Do((now, _) =>
+    {
+        var back = items.Fetch(id) ?? throw new MissingItemException(id, "item in the bin");
+        if (back.After!.Slot.Parent != Slot.Shelf && now.Find(back.After.Slot.Parent) is null)
+            throw new ConflictException($"What the {back.After.Title} lay in is in the bin itself. Bring that back first.");
+        return new Change($"Brought the {back.After.Title} back from the bin", back);
+    });
+
+    /// <summary>Does something while nobody can make a change.</summary>
+    public void Meanwhile(Action work)
+    {
+        lock (gate) work();
+    }
+
+    private void Tell(Change change)
+    {
+        Changed?.Invoke();
+        if (change.Items.Count(item => item.Before is null) > 1 || change.Items.Any(item => item.Below.Count > 0)) CameIn?.Invoke();
+    }
+
+    private void Publish(Shelf next, Change change)
+    {
+        nextId = change.Items.SelectMany(item => item.Below.Append(item.After ?? item.Before!)).Max(item => item.Id + 1) is var highest && highest > nextId ? highest : nextId;
+        shelf = next;
     }
 }

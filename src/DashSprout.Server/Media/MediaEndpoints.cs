@@ -15,7 +15,9 @@ internal static class MediaEndpoints
             using var content = new MemoryStream();
             await request.Body.CopyToAsync(content, request.HttpContext.RequestAborted);
             var bytes = content.ToArray();
-            return new MediaAdded(store.Add(new StoredMedia(PictureType.Of(bytes), bytes)));
+            var picture = PictureData.Of(bytes);
+            store.Add(picture);
+            return new MediaAdded(picture.Id);
         }).Accepts<IFormFile>("application/octet-stream");
 
         api.MapGet("/media/{id}", (string id, MediaStore store, HttpResponse response) =>

@@ -1,5 +1,6 @@
 using DashSprout.Core;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Libraries;
 using DashSprout.Core.Safety;
 using DashSprout.Core.Triggers;
 using DashSprout.Exchange;
@@ -105,10 +106,10 @@ internal static class BoardEndpoints
             [.. result.Overlaps.All.Select(SafetyEndpoints.Answer).Select(overlap => new StoredOverlap(overlap, ignored.Contains(new IgnoredOverlap(
                 overlap.Kind, overlap.Winner.SnippetId ?? 0, overlap.Winner.Trigger, overlap.Loser.SnippetId!.Value, overlap.Loser.Trigger))))],
             [.. result.Forecasts.Where(forecast => forecast.Grade != MisfireGrade.Quiet).Select(forecast => SafetyEndpoints.Answer(forecast, MostWords))],
-            [.. store.TakenBack().Where(record => shelf.Snippets.ContainsKey(record.SnippetId)).Select(record =>
+            [.. store.TakenBack().Where(record => catalog.Catalogue.Find(record.SnippetId) is SnippetItem).Select(record =>
             {
-                var snippet = shelf.Snippet(record.SnippetId);
-                return new TakenBackAnswer(record.SnippetId, shelf.Library(snippet.Place.LibraryId).Name, snippet.Snippet.Name, record.TriggerText, record.Fired, record.TakenBack);
+                var snippet = catalog.Catalogue.Get<SnippetItem>(record.SnippetId);
+                return new TakenBackAnswer(record.SnippetId, catalog.Catalogue.LibraryOf(snippet).Name, snippet.Snippet.Name, record.TriggerText, record.Fired, record.TakenBack);
             })],
             all.Lists.First(list => list.Id == all.Chosen).Name);
     }
@@ -182,7 +183,7 @@ internal static class BoardEndpoints
     private static PlacedSnippet Placed(Shelf shelf, long? snippetId, string name)
     {
         if (snippetId is not { } id) return PlacedSnippet.Unplaced(name);
-        var stored = shelf.Placed(shelf.Snippet(id));
+        var stored = shelf.Placed(id);
         return stored with { LibraryEnabled = true, Snippet = stored.Snippet with { Enabled = true } };
     }
 

@@ -11,19 +11,20 @@ internal enum BoardState
     Ready,
     Working,
     Stopped,
+    Failed,
 }
 
 /// <summary>
 /// Overlaps and forecasts of everything stored, worked out in the background whenever somebody looks and something has changed.
 /// An edit costs only what it touches: forecasts depend on a trigger's own rules, and overlaps follow the index.
 /// </summary>
-internal sealed class SafetyBoard(Catalog catalog, WordLists lists)
+internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<SafetyBoard> log)
 {
     private readonly Lock gate = new();
     private Result result = Result.Nothing;
     private Work? work;
 
-    /// <summary>What is known now; work on what is not begins at once.</summary>
+    /// <summary>What is known now; work on what is not begins at once, and goes on while other things change.</summary>
     public (BoardState State, double Progress, Result Result) Look(bool again = false)
     {
         lock (gate)
@@ -31,13 +32,10 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists)
             var index = catalog.Shelf.Index;
             var words = lists.Current;
             if (ReferenceEquals(result.Index, index) && ReferenceEquals(result.Words, words)) return (BoardState.Ready, 1, result);
-            if (work is null || !ReferenceEquals(work.Index, index) || !ReferenceEquals(work.Words, words) || (again && work.Stopped))
-            {
-                work?.Stop();
-                work = new Work(index, words);
-                _ = Task.Run(() => Do(work, result));
-            }
-            return (work.Stopped ? BoardState.Stopped : BoardState.Working, work.Progress, result);
+            // What is under way for an older index is finished first: the rest is a small step from there.
+            var stale = work is null || !ReferenceEquals(work.Words, words) || (work.Ended && !ReferenceEquals(work.Index, index));
+            if (stale || (again && work!.Ended)) Begin(index, words);
+            return (work!.State, work.Progress, result);
         }
     }
 
@@ -47,20 +45,37 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists)
         lock (gate) work?.Stop();
     }
 
+    private void Begin(TriggerIndex index, WordList words)
+    {
+        work?.Stop();
+        var (mine, before) = (new Work(index, words), result);
+        work = mine;
+        _ = Task.Run(() => Do(mine, before));
+    }
+
     private void Do(Work mine, Result before)
     {
-        using var cancelling = mine.Begin();
+        using var _ = mine;
         try
         {
             var overlaps = before.Overlaps.Follow(mine.Index, mine.Part(0, 0.4), mine.Cancellation);
             var known = ReferenceEquals(before.Words, mine.Words) ? before.Judged : [];
             var judged = Judge(mine, known);
             lock (gate)
+            {
+                mine.Finish(BoardState.Ready);
                 if (ReferenceEquals(work, mine)) result = new Result(mine.Index, mine.Words, overlaps, judged);
+            }
         }
         catch (OperationCanceledException)
         {
-            // Somebody stopped it or changed something meanwhile; what was known before still stands.
+            // Somebody stopped it, or the words are others now; what was known before still stands.
+            mine.Finish(BoardState.Stopped);
+        }
+        catch (Exception exception)
+        {
+            mine.Finish(BoardState.Failed);
+            log.LogError("Working out overlaps and forecasts failed with {Fault} {Place}", exception.GetType().Name, exception.StackTrace);
         }
     }
 
@@ -108,44 +123,49 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists)
             .OrderByDescending(forecast => forecast.Per10kWords).ThenBy(forecast => forecast.Trigger.Placed.Rank);
     }
 
-    private sealed class Work(TriggerIndex index, WordList words)
+    /// <summary>One piece of work, for one index and one word list.</summary>
+    private sealed class Work : IDisposable
     {
+        private readonly CancellationTokenSource cancelling = new();
         private double progress;
-        private volatile bool stopped;
-        private volatile CancellationTokenSource? cancelling;
+        private int state = (int)BoardState.Working;
 
-        public TriggerIndex Index => index;
+        public Work(TriggerIndex index, WordList words)
+        {
+            Index = index;
+            Words = words;
+            Cancellation = cancelling.Token;
+        }
 
-        public WordList Words => words;
+        public TriggerIndex Index { get; }
+
+        public WordList Words { get; }
+
+        /// <summary>Taken while its source is there: the token outlives it.</summary>
+        public CancellationToken Cancellation { get; }
 
         public double Progress => Volatile.Read(ref progress);
 
-        public bool Stopped => stopped;
+        public BoardState State => (BoardState)Volatile.Read(ref state);
 
-        public CancellationToken Cancellation { get; private set; }
+        public bool Ended => State != BoardState.Working;
 
-        /// <summary>Begins the work; what is given back ends it.</summary>
-        public IDisposable Begin()
-        {
-            var source = new CancellationTokenSource();
-            Cancellation = source.Token;
-            cancelling = source;
-            if (stopped) source.Cancel();
-            return source;
-        }
+        public void Finish(BoardState how) => Interlocked.CompareExchange(ref state, (int)how, (int)BoardState.Working);
 
         public void Stop()
         {
-            stopped = true;
+            Finish(BoardState.Stopped);
             try
             {
-                cancelling?.Cancel();
+                cancelling.Cancel();
             }
             catch (ObjectDisposedException)
             {
                 // It had ended already.
             }
         }
+
+        public void Dispose() => cancelling.Dispose();
 
         public IProgress<double> Part(double from, double to) => new Step(value => Volatile.Write(ref progress, from + value * (to - from)));
     }

@@ -25,9 +25,12 @@ internal sealed class WordLists(SafetyStore store, SettingStore settings)
     private const int MostNamed = 20;
     private volatile WordList? current;
 
-    public WordList Current => current ??= Chosen is { } id && store.WordListCsv(id) is { } csv ? WordListFile.ReadCsv(csv).Words : WordListFile.English;
+    public WordList Current => current ??= Chosen is { } id && store.WordListCsv(id) is { } csv && WordListFile.ReadCsv(csv).Words is { Words.Count: > 0 } words ? words : WordListFile.English;
 
     private long? Chosen => long.TryParse(settings.Get(Setting), out var id) ? id : null;
+
+    /// <summary>Reads anew which list is chosen.</summary>
+    public void Open() => current = null;
 
     public WordListsAnswer All() => new(Chosen,
         [new WordListAnswer(null, "English, as it comes with the program", WordListFile.English.Words.Count), .. store.WordLists().Select(list => new WordListAnswer(list.Id, list.Name, (int)list.Words))]);

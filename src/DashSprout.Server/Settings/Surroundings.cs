@@ -13,6 +13,7 @@ namespace DashSprout.Server.Settings;
 /// <summary>What bodies use from outside: the clock, the user's zone, locale and working days, chance, and turns.</summary>
 internal sealed class Surroundings(SettingStore settings, TimeProvider clock, Catalog catalog)
 {
+    private const string Setting = "dates";
     private readonly ConcurrentDictionary<string, int> turns = new();
     private volatile ChosenDates chosen = new(Dates: DefaultDates(), WorkingDays: WorkingDays.MondayToFriday);
 
@@ -20,24 +21,30 @@ internal sealed class Surroundings(SettingStore settings, TimeProvider clock, Ca
 
     public DateSettings Dates => chosen.Dates;
 
+    /// <summary>Why the settings that were kept could not be used; null when they are.</summary>
+    public string? Fault { get; private set; }
+
     public void Open()
     {
-        var standard = DefaultDates();
-        Use(new DateSettings(
-            settings.Get("dates.zone") ?? standard.Zone,
-            settings.Get("dates.locale") ?? standard.Locale,
-            settings.Get("dates.weekend")?.Split(' ', StringSplitOptions.RemoveEmptyEntries) ?? standard.Weekend,
-            settings.Get("dates.holidays") ?? ""));
+        Fault = null;
+        try
+        {
+            Use(settings.Get<DateSettings>(Setting) ?? DefaultDates());
+        }
+        catch (Exception exception) when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
+        {
+            Use(DefaultDates());
+            Fault = $"The settings of dates could not be used, so dates are worked out as in a new program: {exception.Message} Look at them in the settings.";
+        }
     }
 
     /// <summary>Checks the settings, keeps them and uses them from now on.</summary>
     public void Save(DateSettings dates)
     {
+        Check(dates);
+        settings.Set(Setting, dates);
         Use(dates);
-        settings.Set("dates.zone", dates.Zone);
-        settings.Set("dates.locale", dates.Locale);
-        settings.Set("dates.weekend", string.Join(' ', dates.Weekend));
-        settings.Set("dates.holidays", dates.Holidays);
+        Fault = null;
     }
 
     /// <summary>The context of a body that goes off now.</summary>
@@ -46,20 +53,23 @@ internal sealed class Surroundings(SettingStore settings, TimeProvider clock, Ca
         Now = Instant.FromDateTimeOffset(clock.GetUtcNow()).InZone(Zones.Find("zone", chosen.Dates.Zone)),
         Locale = Locales.Find("locale", chosen.Dates.Locale),
         WorkingDays = chosen.WorkingDays,
-        FindSnippet = catalog.Shelf.FindBody,
+        FindSnippet = target => catalog.Catalogue.FindBody(target),
+        NameSnippet = target => catalog.Catalogue.NameOf(target),
         Random = System.Security.Cryptography.RandomNumberGenerator.GetInt32,
         NextTurn = part => turns.AddOrUpdate(part, 0, (_, turn) => turn + 1),
         NewId = Guid.NewGuid,
     };
 
-    private void Use(DateSettings dates)
+    private void Use(DateSettings dates) => chosen = Check(dates);
+
+    private ChosenDates Check(DateSettings dates)
     {
         Zones.Find("zone", dates.Zone);
         Locales.Find("locale", dates.Locale);
         var weekend = dates.Weekend.Select(day => Wording.Parse<IsoDayOfWeek>("weekend", day));
         var year = clock.GetUtcNow().Year;
         var holidays = dates.Holidays.Length == 0 ? [] : HolidayFile.Read("holidays", dates.Holidays, year - 2, year + 10);
-        chosen = new ChosenDates(dates, new WorkingDays(weekend, holidays));
+        return new ChosenDates(dates, new WorkingDays(weekend, holidays));
     }
 
     private static DateSettings DefaultDates()

@@ -39,7 +39,7 @@ internal static class EngineEndpoints
                 near.Typed, near.Slips, near.Trigger.Placed.Active)).ToArray());
     }
 
-    private static EngineState State(EngineSwitch engineSwitch)
+    internal static EngineState State(EngineSwitch engineSwitch)
     {
         var rest = engineSwitch.Rest;
         return new EngineState(!rest.Resting, rest.Until?.ToUnixTimeMilliseconds(), rest.Apps, engineSwitch.Typing);

@@ -1,4 +1,3 @@
-using System.Globalization;
 using DashSprout.Core;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Triggers;
@@ -27,7 +26,7 @@ internal sealed record Rest(bool Resting, DateTimeOffset? Until, IReadOnlyList<s
 /// <summary>Whether the engine is listening or resting, and its settings, for everybody who types; kept across restarts.</summary>
 internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
 {
-    private const string On = "true";
+    private const string RestSetting = "rest", TypingSetting = "typing";
     private readonly Lock gate = new();
     private volatile Rest rest = new(false, null, []);
     private volatile TypingSettings typing = TypingSettings.Default;
@@ -37,23 +36,16 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
 
     public TypingSettings Typing => typing;
 
+    /// <summary>Told when anything here has changed.</summary>
+    public event Action? Changed;
+
     /// <summary>Whether nothing goes off in an application now.</summary>
     public bool RestsIn(string app) => Rest is var now && (now.Resting || now.Apps.Contains(app));
 
     public void Open()
     {
-        rest = new Rest(
-            settings.Get("engine.resting") == On,
-            DateTimeOffset.TryParse(settings.Get("engine.resting-until"), CultureInfo.InvariantCulture, out var until) ? until : null,
-            settings.Get("engine.resting-apps")?.Split(' ', StringSplitOptions.RemoveEmptyEntries) ?? []);
-        var standard = TypingSettings.Default;
-        typing = new TypingSettings(
-            settings.Get("engine.take-back") != "false",
-            settings.Get("engine.take-back-chord") ?? standard.TakeBackChord,
-            settings.Get("engine.hints") != "false",
-            settings.Get("engine.finder-chord") ?? standard.FinderChord,
-            settings.Get("engine.quick-add-chord") ?? standard.QuickAddChord,
-            settings.Get("engine.rest-chord") ?? standard.RestChord);
+        rest = settings.Get<Rest>(RestSetting) is { Apps: not null } kept ? kept : new Rest(false, null, []);
+        typing = settings.Get<TypingSettings>(TypingSetting) is { } chosen && IsGood(chosen) ? chosen : TypingSettings.Default;
     }
 
     /// <summary>Listens or rests, everywhere and for a time, or in one application.</summary>
@@ -66,14 +58,21 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
             var now = Rest;
             if (change.App is { } app) now = now with { Apps = [.. now.Apps.Where(other => other != app), .. change.Listening ? [] : (string[])[app]] };
             else now = now with { Resting = !change.Listening, Until = !change.Listening && change.ForMinutes is { } minutes ? clock.GetUtcNow().AddMinutes(minutes) : null };
-            settings.Set("engine.resting", now.Resting ? On : "false");
-            settings.Set("engine.resting-until", now.Until?.ToString("O") ?? "");
-            settings.Set("engine.resting-apps", string.Join(' ', now.Apps));
+            settings.Set(RestSetting, now);
             rest = now;
         }
+        Changed?.Invoke();
     }
 
     public void Set(TypingSettings given)
+    {
+        given = Checked(given);
+        settings.Set(TypingSetting, given);
+        typing = given;
+        Changed?.Invoke();
+    }
+
+    private static TypingSettings Checked(TypingSettings given)
     {
         given = given with
         {
@@ -83,14 +82,20 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
             RestChord = Chord("restChord", given.RestChord),
         };
         string[] chords = [given.TakeBackChord, given.FinderChord, given.QuickAddChord, given.RestChord];
-        if (chords.Distinct().Count() < chords.Length) throw new InvalidInputException("", "Two of these have the same chord. Choose another for one of them.");
-        settings.Set("engine.take-back", given.TakeBack ? On : "false");
-        settings.Set("engine.take-back-chord", given.TakeBackChord);
-        settings.Set("engine.hints", given.Hints ? On : "false");
-        settings.Set("engine.finder-chord", given.FinderChord);
-        settings.Set("engine.quick-add-chord", given.QuickAddChord);
-        settings.Set("engine.rest-chord", given.RestChord);
-        typing = given;
+        return chords.Distinct().Count() == chords.Length ? given : throw new InvalidInputException("", "Two of these have the same chord. Choose another for one of them.");
+    }
+
+    /// <summary>Whether settings that were kept can be used; chords that cannot be pressed any more give way to the usual ones.</summary>
+    private static bool IsGood(TypingSettings kept)
+    {
+        try
+        {
+            return Checked(kept) == kept;
+        }
+        catch (Exception exception) when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
+        {
+            return false;
+        }
     }
 
     private static string Chord(string field, string text) =>

@@ -16,6 +16,7 @@ internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<F
 
     public void Open()
     {
+        uses.Clear();
         foreach (var (id, fired, lastAt) in store.Uses()) uses[id] = (fired, lastAt);
     }
 

@@ -1,4 +1,5 @@
 using DashSprout.Core;
+using DashSprout.Core.Libraries;
 using DashSprout.Store;
 using Microsoft.AspNetCore.SignalR;
 
@@ -8,7 +9,7 @@ namespace DashSprout.Server.Typing;
 /// Says in words what was wrong with a message to the hub. What was typed is part of no error and so of no log: the words that the core
 /// uses about keys never hold it, and nothing else is passed on.
 /// </summary>
-internal sealed class HubFaults(ILogger<HubFaults> log) : IHubFilter
+internal sealed class HubFaults(DataFolder folder, ILogger<HubFaults> log) : IHubFilter
 {
     public async ValueTask<object?> InvokeMethodAsync(HubInvocationContext invocation, Func<HubInvocationContext, ValueTask<object?>> next)
     {
@@ -23,6 +24,10 @@ internal sealed class HubFaults(ILogger<HubFaults> log) : IHubFilter
         catch (MissingItemException exception)
         {
             throw new HubException($"{exception.Message} It may have been deleted elsewhere.");
+        }
+        catch (Exception exception) when (StorageFault.Words(exception, folder.Path) is not null)
+        {
+            throw new HubException(StorageFault.Words(exception, folder.Path)!);
         }
         catch (Exception exception) when (exception is not HubException)
         {

@@ -4,11 +4,8 @@ using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Text;
-using DashSprout.Core.Triggers;
 using DashSprout.Server.Bodies;
 using DashSprout.Server.Libraries;
-using DashSprout.Server.Settings;
-using DashSprout.Store;
 using Microsoft.AspNetCore.SignalR;
 
 namespace DashSprout.Server.Typing;
@@ -17,7 +14,7 @@ namespace DashSprout.Server.Typing;
 /// The wire between a page's keyboard and its hosts: each connection has one for each place it types in, and what comes of one
 /// connection is decided in order. Nothing is decided here.
 /// </summary>
-internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log, SafetyStore store) : Hub
+internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, HostMaking hosts) : Hub
 {
     private const int MostPlaces = 16;
     private const int MostKeys = 1000;
@@ -67,7 +64,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
 
     /// <summary>A snippet was chosen in the finder.</summary>
     public HostMessage Choose(string place, long snippetId, string? selection) =>
-        Answer(Place(place), Place(place).Host.Choose(catalog.Shelf.Placed(catalog.Shelf.Snippet(snippetId)), selection));
+        Answer(Place(place), Place(place).Host.Choose(catalog.Shelf.Placed(snippetId), selection));
 
     /// <summary>Tells what is on the page's clipboard; null when it is too long to go in anywhere.</summary>
     public void Clipboard(string place, string? text) => Place(place).Host.Clipboard = text;
@@ -93,8 +90,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
     public HostMessage ConfirmOpen(string place)
     {
         var host = Place(place).Host;
-        if (host.Question is HostQuestion.MayOpen question)
-            foreach (var target in question.Targets) store.ConfirmOpen(question.Snippet.Id, target);
+        if (host.Question is HostQuestion.MayOpen question) hosts.Confirm(question);
         return Answer(Place(place), host.Confirm());
     }
 
@@ -115,25 +111,16 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
 
     private HostMessage Answer(HostedPlace place, HostAnswer answer)
     {
-        foreach (var ended in answer.Ended) Count(ended);
+        foreach (var ended in answer.Ended) hosts.Count(ended);
         return new HostMessage(
             [.. answer.Steps.Select(StepMessage.Of)], Wording.Of(answer.Next), answer.AskAt,
-            answer.Question is HostQuestion.FillIn fill
-                ? new SlipMessage(fill.Snippet.Id, fill.Snippet.Snippet.Name, [.. fill.Slip.Fields.Select(FieldAnswer.Of)])
-                : null,
+            SlipMessage.Of(answer.Question),
             (answer.Question as HostQuestion.MayOpen)?.Targets,
             answer.Hint is null ? null : Hint(answer.Hint),
             [.. answer.Ended.Select(FiredMessage.Of)],
             answer.Problem,
             answer.Trace is null ? null : TraceMessage.Of(answer.Trace),
             NewChords(place));
-    }
-
-    private void Count(Ended ended)
-    {
-        if (ended.Outcome is Outcome.Inserted or Outcome.Opened) log.Fired(ended.Firing.Trigger);
-        // A snippet that was chosen by hand did not go off by accident.
-        if (ended.Outcome == Outcome.TakenBack && ended.Firing.Trigger.Trigger is not Trigger.Chosen) log.TakenBack(ended.Firing.Trigger);
     }
 
     /// <summary>The chords to hold back, when they may have changed since they were told last.</summary>
@@ -157,15 +144,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Surr
     {
         if (Context.Items.TryGetValue(name, out var known)) return (HostedPlace)known!;
         if (Context.Items.Count >= MostPlaces) throw new HubException("One connection types in too many places.");
-        var made = new HostedPlace(new TypingHost(new HostSurroundings
-        {
-            Index = () => catalog.Shelf.Index,
-            Context = surroundings.Now,
-            RestsIn = engineSwitch.RestsIn,
-            TakeBackChord = () => engineSwitch.Typing.TakeBack ? engineSwitch.Typing.TakeBackChord : null,
-            Hints = () => engineSwitch.Typing.Hints,
-            MayOpen = (snippet, target) => store.MayOpen(snippet.Id, target),
-        }));
+        var made = new HostedPlace(new TypingHost(hosts.Surroundings));
         Context.Items[name] = made;
         return made;
     }

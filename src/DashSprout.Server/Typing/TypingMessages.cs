@@ -2,6 +2,7 @@ using DashSprout.Core;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
 using DashSprout.Server.Bodies;
+using DashSprout.Server.Keyboard;
 
 namespace DashSprout.Server.Typing;
 
@@ -33,7 +34,12 @@ public sealed record HostMessage(
     IReadOnlyList<FiredMessage> Fired, string? Problem, TraceMessage? Trace, IReadOnlyList<string>? Chords);
 
 /// <summary>A slip to fill in before the text goes in.</summary>
-public sealed record SlipMessage(long SnippetId, string Snippet, IReadOnlyList<FieldAnswer> Fields);
+public sealed record SlipMessage(long SnippetId, string Snippet, IReadOnlyList<FieldAnswer> Fields)
+{
+    internal static SlipMessage? Of(HostQuestion? question) => question is HostQuestion.FillIn fill
+        ? new(fill.Snippet.Id, fill.Snippet.Snippet.Name, [.. fill.Slip.Fields.Select(FieldAnswer.Of)])
+        : null;
+}
 
 /// <summary>An abbreviation that is complete and waits for its closing key.</summary>
 public sealed record HintMessage(string Trigger, string Snippet, string FirstWords);
@@ -74,4 +80,4 @@ public sealed record RecalledMessage(string App, string Key, TraceMessage Trace)
 public sealed record EngineState(bool Listening, long? Until, IReadOnlyList<string> RestingApps, TypingSettings Settings);
 
 /// <summary>What the hub's methods take and give, so that the pages' types come from the API's document too.</summary>
-public sealed record TypingContract(KeyMessage Key, FocusMessage Focus, HostMessage Answer, PreviewAnswer Preview, RecalledMessage Recalled);
+public sealed record TypingContract(KeyMessage Key, FocusMessage Focus, HostMessage Answer, PreviewAnswer Preview, RecalledMessage Recalled, CompanionMessage Companion);

@@ -302,10 +302,10 @@ public sealed class EngineTests
         var libraries = new[] { Lib("A", Snip("ab", "X"), Snip("abc", "Y"), AtOnce("zz", "Z")) };
         var placed = PlacedSnippet.All(libraries).ToList();
         var index = TriggerIndex.Of(placed);
-        var changed = index.Change([0], [placed[0] with { Snippet = Snip("ac", "W") }]);
+        var changed = index.Change([1], [placed[0] with { Snippet = Snip("ac", "W") }]);
         Assert.Equal("X ac Y ", index.Type("ab ac abc ").Text);
         Assert.Equal("ab W Y ", changed.Type("ab ac abc ").Text);
-        Assert.Equal("ab ac abc zz", changed.Change([0, 1, 2], []).Type("ab ac abc zz").Text);
+        Assert.Equal("ab ac abc zz", changed.Change([1, 2, 3], []).Type("ab ac abc zz").Text);
     }
 
     [Fact]

@@ -75,12 +75,12 @@ public sealed class GivingWayTests
         var index = TriggerIndex.Of(placed);
         var engine = new TypingEngine(() => index);
         foreach (var key in Key.ForText("br")) engine.Press(new Keystroke(key));
-        index = index.Change([2], [placed[2] with { Snippet = Snip("mu", "x") }]);
+        index = index.Change([3], [placed[2] with { Snippet = Snip("mu", "x") }]);
         Assert.IsType<Decision.Fires>(engine.Tick(TypingEngine.PauseMs));
         engine.LeaveAsTyped();
         engine.Click();
         foreach (var key in Key.ForText("br")) engine.Press(new Keystroke(key));
-        index = index.Change([0], []);
+        index = index.Change([1], []);
         Assert.Same(Decision.PassOn, engine.Tick(TypingEngine.PauseMs));
     }
 

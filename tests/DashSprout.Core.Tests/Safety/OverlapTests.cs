@@ -154,7 +154,7 @@ public sealed class OverlapTests
         Gen.Select(Snippets.Array[2, 5], Snippets, Gen.Int[0, 4]).Sample((snippets, other, number) =>
         {
             var before = Index(snippets);
-            var changed = before.All.First(trigger => trigger.Placed.Id == number % snippets.Length).Placed;
+            var changed = before.All.First(trigger => trigger.Placed.Id == 1 + number % snippets.Length).Placed;
             var after = before.Change([changed.Id], [changed with { Snippet = other }]);
             Assert.Equal(
                 OverlapMap.Of(after).All.Select(Written).Order(StringComparer.Ordinal),

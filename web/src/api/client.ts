@@ -6,7 +6,13 @@ type Schemas = components["schemas"];
 export type LibraryTree = Schemas["LibraryTree"];
 export type LibraryNode = Schemas["LibraryNode"];
 export type FolderNode = Schemas["FolderNode"];
-export type SnippetNode = Schemas["SnippetNode"];
+export type TableRow = Schemas["TableRow"];
+export type Rows = Schemas["RowsAnswer"];
+export type SnippetEdit = Schemas["SnippetEdit"];
+export type SnippetSaved = Schemas["SnippetSaved"];
+export type Version = Schemas["VersionAnswer"];
+export type Backup = Schemas["BackupAnswer"];
+export type Binned = Schemas["BinnedAnswer"];
 export type SnippetAnswer = Schemas["SnippetAnswer"];
 export type SnippetDocument = Schemas["SnippetDocument"];
 export type TriggerDocument = Schemas["TriggerDocument"];
@@ -23,6 +29,13 @@ export type HostAnswer = Omit<Told, "slip" | "hint" | "trace"> & {
 export type KeyMessage = Schemas["TypingContract"]["key"];
 export type RecalledKey = Schemas["TypingContract"]["recalled"];
 export type Preview = Schemas["TypingContract"]["preview"];
+export type Companion = Omit<Schemas["TypingContract"]["companion"], "slip"> & {
+  slip: Told["slip"] | null;
+};
+export type KeyboardSettings = Schemas["KeyboardSettings"];
+export type KeyboardAppDelivery = Schemas["KeyboardAppDelivery"];
+export type SeenApp = Schemas["SeenApp"];
+export type LinkCheck = Schemas["LinkCheckAnswer"];
 export type FieldAnswer = Schemas["FieldAnswer"];
 export type DateSettings = Schemas["DateSettings"];
 export type Board = Schemas["BoardAnswer"];
@@ -45,7 +58,6 @@ export interface Problem {
   detail?: string;
   status?: number;
   errors?: Record<string, string[]>;
-  current?: SnippetAnswer;
 }
 
 /** Thrown when the server refuses; its message is for the user. */
@@ -69,7 +81,7 @@ export const api = createClient<paths>({ baseUrl: "/" });
 export async function unwrap<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await answer.catch(() => {
     throw new ApiError({
-      detail: "The program does not answer. Start it again; nothing typed here is lost meanwhile.",
+      detail: "The program does not answer. Start it again, then do this once more.",
     });
   });
   if (!response.ok) throw new ApiError(error ?? {});

@@ -7,9 +7,12 @@ export const queryClient = new QueryClient({
 
 export const keys = {
   libraries: ["libraries"] as const,
+  rows: ["rows"] as const,
   snippet: (id: number) => ["snippet", id] as const,
   engine: ["engine"] as const,
   board: ["safety"] as const,
+  history: ["history"] as const,
+  keyboard: ["keyboard"] as const,
 };
 
 const librariesQuery = { queryKey: keys.libraries, queryFn: () => unwrap(api.GET("/api/libraries")) };
@@ -21,6 +24,9 @@ export const knownLibraries = () => queryClient.ensureQueryData(librariesQuery);
 
 export const useEngine = () => useQuery({ queryKey: keys.engine, queryFn: () => unwrap(api.GET("/api/engine")) });
 
+/** The keyboard link, and the applications that were typed in. */
+export const useKeyboard = () => useQuery({ queryKey: keys.keyboard, queryFn: () => unwrap(api.GET("/api/keyboard")) });
+
 /** Overlaps and forecasts of everything stored; asked again while they are being worked out. */
 export const useBoard = () =>
   useQuery({
@@ -29,10 +35,12 @@ export const useBoard = () =>
     refetchInterval: ({ state }) => (state.data?.state === "working" ? 250 : false),
   });
 
-/** After any change to libraries: the tree and the hotkeys may be others now. */
+/** After any change to libraries: what was asked of them may be another now. */
 export async function librariesChanged(): Promise<void> {
   await Promise.all([
     queryClient.invalidateQueries({ queryKey: keys.libraries }),
+    queryClient.invalidateQueries({ queryKey: keys.rows }),
+    queryClient.invalidateQueries({ queryKey: keys.history }),
     queryClient.invalidateQueries({ queryKey: keys.engine }),
     queryClient.invalidateQueries({ queryKey: keys.board }),
   ]);

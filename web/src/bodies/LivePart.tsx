@@ -5,6 +5,7 @@ import { useState } from "react";
 import { fieldNames, kindOf, partElement } from "./liveParts";
 import { PartForm } from "./PartForm";
 import { usePartValue } from "./partValues";
+import { useSnippetPath } from "./useSnippetPath";
 
 /** A live part in the editor: an inline chip that keeps its HTML as it is. */
 export const LivePart = Node.create({
@@ -60,6 +61,7 @@ function Chip({ node, selected, updateAttributes, deleteNode, editor }: ReactNod
     wait: part.getAttribute("data-for") ?? "",
     key: part.textContent ?? "",
   };
+  const reference = useSnippetPath(part.getAttribute("data-ref") ?? "");
   const from = part.getAttribute("data-from");
   const label = from
     ? `${from}: ${part.getAttribute("data-pattern") ?? ""}`
@@ -72,7 +74,7 @@ function Chip({ node, selected, updateAttributes, deleteNode, editor }: ReactNod
           : kind?.id === "calculation"
             ? part.getAttribute("data-formula")
             : kind?.id === "snippet"
-              ? part.getAttribute("data-ref")
+              ? reference
               : kind?.id === "group"
                 ? `group ${part.getAttribute("data-group") ?? "0"}`
                 : value?.text;

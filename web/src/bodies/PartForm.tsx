@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { AutoComplete, Button, Checkbox, Input, Select } from "antd";
 import { useState } from "react";
-import { api, unwrap, type FolderNode, type LibraryTree } from "../api/client";
-import { useLibraries } from "../api/queries";
+import { api, unwrap } from "../api/client";
 import { kindOf, partElement, type PartField } from "./liveParts";
+import { useSnippetPath } from "./useSnippetPath";
 
 interface Props {
   html: string;
@@ -168,24 +168,24 @@ function DateChoice(props: {
   );
 }
 
-/** Paths of all snippets, as parts refer to them. */
-export function snippetPaths(tree: LibraryTree): string[] {
-  const inside = (path: string, node: Pick<FolderNode, "folders" | "snippets">): string[] => [
-    ...node.folders.flatMap((folder) => inside(`${path}/${folder.name}`, folder)),
-    ...node.snippets.map((snippet) => `${path}/${snippet.name}`),
-  ];
-  return tree.libraries.flatMap((library) => inside(library.name, library));
-}
-
+/** Another snippet, looked for by name or content; it is referred to by its identity. */
 function SnippetChoice({ value, onChange }: { value: string; onChange: (value: string) => void }) {
-  const { data } = useLibraries();
+  const [query, setQuery] = useState("");
+  const name = useSnippetPath(value);
+  const { data } = useQuery({
+    queryKey: ["finder", query],
+    queryFn: () => unwrap(api.GET("/api/finder", { params: { query: { query } } })),
+    placeholderData: (before) => before,
+  });
+  const found = (data ?? []).map((snippet) => ({ value: `#${snippet.snippetId}`, label: snippet.path }));
+  const options = found.some((option) => option.value === value) ? found : [{ value, label: name }, ...found];
   return (
     <Select
-      showSearch
+      showSearch={{ filterOption: false, onSearch: setQuery }}
       aria-label="Snippet"
       popupMatchSelectWidth={380}
       value={value}
-      options={(data ? snippetPaths(data) : []).map((path) => ({ value: path, label: path }))}
+      options={options}
       onChange={onChange}
     />
   );

@@ -6,6 +6,7 @@ import { EditorContent, useEditor, useEditorState, type Editor } from "@tiptap/r
 import StarterKit from "@tiptap/starter-kit";
 import { App, Button, Dropdown, Input, Popover, Select } from "antd";
 import { useRef, useState } from "react";
+import { FileInput } from "../frame/FileInput";
 import { ApiError, type Problem } from "../api/client";
 import { InsertMenu } from "./InsertMenu";
 import { LivePart, Notice, Passage } from "./LivePart";
@@ -259,17 +260,11 @@ function Toolbar({
       >
         Picture
       </button>
-      <input
+      <FileInput
         ref={file}
-        type="file"
         accept="image/png,image/jpeg,image/gif,image/webp"
-        hidden
-        aria-label="Picture file"
-        onChange={(event) => {
-          const picture = event.target.files?.[0];
-          event.target.value = "";
-          if (picture) onPicture(picture);
-        }}
+        label="Picture file"
+        onFile={onPicture}
       />
       <span className="spacer" />
       <Button size="small" type="primary" onClick={onInsert}>

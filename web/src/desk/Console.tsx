@@ -1,5 +1,5 @@
 import { useEffect, useRef, type KeyboardEvent } from "react";
-import { useTypingControl } from "../typing/useTypingField";
+import { useTypingControl } from "../typing/useTypingControl";
 import { runCommand } from "./commands";
 import { deskPlace } from "./desk";
 import { DeskWindow } from "./DeskWindow";

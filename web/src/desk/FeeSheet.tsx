@@ -1,5 +1,5 @@
 import { useRef, type KeyboardEvent } from "react";
-import { useTypingControl } from "../typing/useTypingField";
+import { useTypingControl } from "../typing/useTypingControl";
 import { deskPlace } from "./desk";
 import { DeskWindow } from "./DeskWindow";
 import { useKept } from "./useKept";

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import { api, unwrap } from "../api/client";
-import { useTypingControl } from "../typing/useTypingField";
+import { useTypingControl } from "../typing/useTypingControl";
 import { deskPlace } from "./desk";
 import { DeskWindow } from "./DeskWindow";
 import { useKept } from "./useKept";

@@ -1,5 +1,5 @@
 import { DeskWindow } from "./DeskWindow";
-import { isAddress } from "./desk";
+import { isAddress, titleOf } from "./desk";
 import { closeOpened, useOpened, type OpenedThing } from "./openedThings";
 
 /** The web and mail addresses that were opened. Nothing is loaded: the desk only shows them. */
@@ -42,11 +42,4 @@ function Things({ things, label, empty }: { things: OpenedThing[]; label: string
       ))}
     </ol>
   );
-}
-
-function titleOf(target: string): string {
-  if (/^https?:/i.test(target)) return URL.parse(target)?.hostname ?? target;
-  if (target.startsWith("mailto:")) return `Letter to ${target.slice(7).split("?")[0]}`;
-  if (target.startsWith("app:")) return `Application ${target.slice(4)}`;
-  return decodeURIComponent(target.replace(/\/$/, "").split("/").at(-1) ?? target);
 }

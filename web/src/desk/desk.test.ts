@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { closed, firstArrangement, isAddress, moved, opened } from "./desk";
+import { closed, firstArrangement, isAddress, moved, opened, titleOf } from "./desk";
 
 test("windows open at the end, once, and close", () => {
   const more = opened(opened(firstArrangement, "files"), "post");
@@ -30,4 +30,17 @@ test("web and mail addresses go to the tabs, everything else to the files", () =
     "app:console",
   ];
   expect(targets.map(isAddress)).toEqual([true, true, true, false, false]);
+});
+
+test.each([
+  ["file:///home/clerk/dues%202026.ods", "dues 2026.ods"],
+  ["file:///home/clerk/100%.pdf", "100%.pdf"],
+  ["file:///home/clerk/%E0%A4%A", "%E0%A4%A"],
+  ["file:///home/clerk/letters/", "letters"],
+  ["https://example.org/tides", "example.org"],
+  ["https://", "https://"],
+  ["mailto:harbour@example.org?subject=x", "Letter to harbour@example.org"],
+  ["app:console", "Application console"],
+])("what was opened at %s is called %s", (target, title) => {
+  expect(titleOf(target)).toBe(title);
 });

@@ -62,3 +62,17 @@ export function moved(before: Arrangement, app: DeskAppId, by: number): Arrangem
   const rest = before.open.filter((other) => other !== app);
   return { ...before, open: [...rest.slice(0, to), app, ...rest.slice(to)] };
 }
+
+/** What an opened thing is called; whatever stands in its address, it has a name. */
+export function titleOf(target: string): string {
+  if (/^https?:/i.test(target)) return URL.parse(target)?.hostname ?? target;
+  if (target.startsWith("mailto:")) return `Letter to ${target.slice(7).split("?")[0]}`;
+  if (target.startsWith("app:")) return `Application ${target.slice(4)}`;
+  const name = target.replace(/\/$/, "").split("/").at(-1) ?? target;
+  try {
+    return decodeURIComponent(name);
+  } catch {
+    // A percent sign of its own: the name is meant as it is written.
+    return name;
+  }
+}

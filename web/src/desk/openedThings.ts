@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from "react";
+import { readKept } from "../browserStore";
 
 /** Something that a snippet opened. */
 export interface OpenedThing {
@@ -7,9 +8,13 @@ export interface OpenedThing {
   at: string;
 }
 
+const isThing = (value: unknown): value is OpenedThing =>
+  typeof (value as OpenedThing | null)?.target === "string" && typeof (value as OpenedThing).id === "number";
+
 const key = "dash-sprout.desk.opened";
 const most = 40;
-let things: readonly OpenedThing[] = JSON.parse(localStorage.getItem(key) ?? "[]") as OpenedThing[];
+const kept = readKept(key);
+let things: readonly OpenedThing[] = Array.isArray(kept) ? (kept as OpenedThing[]).filter(isThing) : [];
 const watchers = new Set<() => void>();
 
 function change(next: readonly OpenedThing[]): void {

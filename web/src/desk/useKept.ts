@@ -1,11 +1,12 @@
 import { useCallback, useEffect, useRef, useState } from "react";
+import { readKept } from "../browserStore";
 
 const prefix = "dash-sprout.desk.";
 const writeMs = 300;
 
 /** A state of the desk that is still there after the page was left; written a moment after it last changed. */
 export function useKept<T>(key: string, initial: T): [T, (next: T | ((before: T) => T)) => void] {
-  const [value, setValue] = useState<T>(() => (read(key) as T | undefined) ?? initial);
+  const [value, setValue] = useState<T>(() => (readKept(prefix + key) as T | undefined) ?? initial);
   const latest = useRef(value);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
 
@@ -34,9 +35,4 @@ export function useKept<T>(key: string, initial: T): [T, (next: T | ((before: T)
   }, [write]);
 
   return [value, change];
-}
-
-function read(key: string): unknown {
-  const text = localStorage.getItem(prefix + key);
-  return text === null ? undefined : JSON.parse(text);
 }

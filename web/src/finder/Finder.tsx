@@ -3,7 +3,7 @@ import { App, Modal } from "antd";
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { api, unwrap, type Found } from "../api/client";
 import { shownHtml } from "../bodies/marks";
-import { typingSession, type Field } from "../typing/TypingSession";
+import { typingSession } from "../typing/TypingSession";
 import type { FinderOrigin } from "./finderOrigin";
 import { pageClipboard } from "../typing/pageClipboard";
 import "../bodies/bodies.css";
@@ -33,10 +33,11 @@ export default function Finder({ origin, onClose }: { origin: FinderOrigin | und
     >
       {origin && (
         <FinderBox
-          origin={origin}
+          putsIn={origin.field !== undefined}
           onLeave={onClose}
-          onPutIn={(field, snippetId) => {
-            chosen.current = () => typingSession.choose(field, snippetId, origin.selection);
+          onPutIn={(snippetId) => {
+            const { field, selection } = origin;
+            if (field) chosen.current = () => typingSession.choose(field, snippetId, selection);
             onClose();
           }}
         />
@@ -46,12 +47,16 @@ export default function Finder({ origin, onClose }: { origin: FinderOrigin | und
 }
 
 interface FinderBoxProps {
-  origin: FinderOrigin;
+  /** Whether there is a place to put a snippet in; it is copied otherwise. */
+  putsIn: boolean;
+  /** Whether nothing is looked for yet, since the box is not there for the user yet. */
+  waits?: boolean;
   onLeave: () => void;
-  onPutIn: (field: Field, snippetId: number) => void;
+  onPutIn: (snippetId: number) => void;
 }
 
-function FinderBox({ origin, onLeave, onPutIn }: FinderBoxProps) {
+/** The search box with what it finds, wherever it is shown. */
+export function FinderBox({ putsIn, waits = false, onLeave, onPutIn }: FinderBoxProps) {
   const { message } = App.useApp();
   const [query, setQuery] = useState("");
   const [at, setAt] = useState(0);
@@ -60,6 +65,7 @@ function FinderBox({ origin, onLeave, onPutIn }: FinderBoxProps) {
     queryKey: ["finder", query],
     queryFn: ({ signal }) => unwrap(api.GET("/api/finder", { params: { query: { query } }, signal })),
     placeholderData: (before) => before,
+    enabled: !waits,
     staleTime: 0,
     gcTime: 0,
   });
@@ -73,7 +79,7 @@ function FinderBox({ origin, onLeave, onPutIn }: FinderBoxProps) {
   }, [current]);
 
   const putIn = (snippet: Found) => {
-    if (origin.field) onPutIn(origin.field, snippet.snippetId);
+    if (putsIn) onPutIn(snippet.snippetId);
     else void copy(snippet);
   };
 
@@ -158,7 +164,7 @@ function FinderBox({ origin, onLeave, onPutIn }: FinderBoxProps) {
       {found?.length === 0 && <p className="soft">Nothing is like that. Fewer letters find more.</p>}
       <footer className="soft">
         <span>
-          <kbd>Enter</kbd> {origin.field ? "puts it in" : "copies it"}
+          <kbd>Enter</kbd> {putsIn ? "puts it in" : "copies it"}
         </span>
         <span>
           <kbd>Ctrl+Enter</kbd> copies it

@@ -1,10 +1,11 @@
-import { App, Dropdown } from "antd";
 import { useEffect, useState } from "react";
 import { api, unwrap } from "../api/client";
 import { keys, queryClient, useEngine } from "../api/queries";
 import { appName, keyLabel } from "../snippet/ruleWords";
 import { typingSession } from "../typing/TypingSession";
 import { SproutIcon } from "./icons";
+import { Menu } from "./Menu";
+import { toast } from "./toasts";
 
 export interface RestChange {
   listening: boolean;
@@ -20,7 +21,6 @@ export async function changeRest({ listening, forMinutes, app }: RestChange): Pr
 
 /** Whether the engine listens or rests, always in sight, and the ways to change it. */
 export function EngineSwitch() {
-  const { message } = App.useApp();
   const { data } = useEngine();
   useEffect(() => typingSession.on("engine", (state) => queryClient.setQueryData(keys.engine, state)), []);
   // A rest that ends by itself is asked about when its time is over.
@@ -40,7 +40,7 @@ export function EngineSwitch() {
     try {
       await changeRest(wanted);
     } catch (error) {
-      void message.error((error as Error).message);
+      toast((error as Error).message, { kind: "fault" });
     }
   };
 
@@ -60,28 +60,27 @@ export function EngineSwitch() {
         {listening ? "listening" : `resting${until}`}
       </button>
       {listening && apps.length > 0 && <span className="caution rests-in">not in {apps.map(appName).join(", ")}</span>}
-      <Dropdown
-        trigger={["click"]}
-        onOpenChange={(open) => open && setApp(typingSession.lastField?.app)}
-        menu={{
-          items: [
-            { key: "15", label: "Rest for 15 minutes" },
-            { key: "60", label: "Rest for an hour" },
-            { key: "morning", label: "Rest until tomorrow morning" },
-            ...(app && !apps.includes(app) ? [{ key: `rest ${app}`, label: `Rest in ${appName(app)}` }] : []),
-            ...apps.map((other) => ({ key: `listen ${other}`, label: `Listen in ${appName(other)} again` })),
-          ],
-          onClick: ({ key }) => {
-            const [verb, of] = key.split(" ");
-            if (of !== undefined) void change({ listening: verb === "listen", app: of });
-            else void change({ listening: false, forMinutes: key === "morning" ? minutesToMorning() : Number(key) });
+      <Menu
+        label="▾"
+        name="Rest for a time or in an application"
+        className="plain-button"
+        onOpen={() => setApp(typingSession.lastField?.app)}
+        items={[
+          { label: "Rest for 15 minutes", act: () => void change({ listening: false, forMinutes: 15 }) },
+          { label: "Rest for an hour", act: () => void change({ listening: false, forMinutes: 60 }) },
+          {
+            label: "Rest until tomorrow morning",
+            act: () => void change({ listening: false, forMinutes: minutesToMorning() }),
           },
-        }}
-      >
-        <button type="button" className="plain-button" aria-label="Rest for a time or in an application">
-          ▾
-        </button>
-      </Dropdown>
+          ...(app && !apps.includes(app)
+            ? [{ label: `Rest in ${appName(app)}`, act: () => void change({ listening: false, app }) }]
+            : []),
+          ...apps.map((other) => ({
+            label: `Listen in ${appName(other)} again`,
+            act: () => void change({ listening: true, app: other }),
+          })),
+        ]}
+      />
     </span>
   );
 }

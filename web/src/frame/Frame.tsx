@@ -1,4 +1,3 @@
-import { App } from "antd";
 import { lazy, Suspense, use, useEffect, useState } from "react";
 import { NavLink, Outlet } from "react-router";
 import { useEngine } from "../api/queries";
@@ -12,8 +11,12 @@ import { keyName } from "../typing/keys";
 import { pageClipboard } from "../typing/pageClipboard";
 import { typingSession, type OpenQuestion, type OpenSlip } from "../typing/TypingSession";
 import { changeRest, EngineSwitch } from "./EngineSwitch";
-import { DeskIcon, SafetyIcon, SettingsIcon, ShelfIcon } from "./icons";
+import { DeskIcon, HistoryIcon, SafetyIcon, SettingsIcon, ShelfIcon } from "./icons";
+import { Notices } from "./Notices";
 import { ProofLine } from "./ProofLine";
+import { Toasts } from "./Toasts";
+import { toast } from "./toasts";
+import { useFollowing } from "./useFollowing";
 
 // What lies over a view is loaded once the view is there, and mounted when it is first used.
 const overlays = {
@@ -24,6 +27,7 @@ const overlays = {
   why: () => import("./WhyDrawer"),
   help: () => import("./HelpOverlay"),
 };
+const AntRoot = lazy(async () => ({ default: (await import("../theme/AntRoot")).AntRoot }));
 const FillSlips = lazy(overlays.slip);
 const OpenQuestions = lazy(overlays.question);
 const Finder = lazy(overlays.finder);
@@ -45,16 +49,16 @@ export function Frame() {
     .filter(([, content]) => Boolean(content))
     .map(([name]) => name);
   if (open.some((name) => !used.has(name))) setUsed(new Set([...used, ...open]));
-  const { message, notification } = App.useApp();
+  useFollowing();
   useEffect(() => {
     const stops = [
       onQuickAdd(setQuickAdd),
       typingSession.on("slip", setSlip),
       typingSession.on("question", setQuestion),
-      typingSession.on("fault", (text) => void message.error({ key: "typing", content: text, duration: 6 })),
+      typingSession.on("fault", (text) => toast(text, { key: "typing", kind: "fault" })),
     ];
     return () => stops.forEach((stop) => stop());
-  }, [message]);
+  }, []);
   useEffect(() => {
     const idle = requestIdleCallback(() => void Promise.all(Object.values(overlays).map((load) => load())));
     return () => cancelIdleCallback(idle);
@@ -69,7 +73,9 @@ export function Frame() {
       openQuickAdd({ text: selected === "" ? pageClipboard.current.plain : selected });
     };
     const rest = () =>
-      void changeRest({ listening: !listening }).catch((error: unknown) => message.error((error as Error).message));
+      void changeRest({ listening: !listening }).catch((error: unknown) =>
+        toast((error as Error).message, { kind: "fault" }),
+      );
     const acts: Record<string, () => void> = {
       F1: () => setHelp(true),
       "Ctrl+Alt+W": () => setWhy(true),
@@ -91,7 +97,7 @@ export function Frame() {
     };
     document.addEventListener("keydown", onKey, { capture: true });
     return () => document.removeEventListener("keydown", onKey, { capture: true });
-  }, [chords, listening, message]);
+  }, [chords, listening]);
 
   useEffect(() => {
     const onCopy = (event: ClipboardEvent) => {
@@ -113,13 +119,9 @@ export function Frame() {
         if (kind === "open" && !(text.startsWith("app:") && isDeskApp(text.slice(4)))) addOpened(text);
         // On the desk one sees it open.
         if (kind === "open" && location.pathname === "/desk") return;
-        notification.open({
-          title: kind === "open" ? "Opened on the desk" : "Notice",
-          description: text,
-          duration: kind === "open" ? 3 : 8,
-        });
+        toast(kind === "open" ? "Opened on the desk" : "Notice", { detail: text, seconds: kind === "open" ? 3 : 8 });
       }),
-    [notification],
+    [],
   );
 
   return (
@@ -137,6 +139,10 @@ export function Frame() {
         <NavLink to="/safety">
           <SafetyIcon />
           Safety
+        </NavLink>
+        <NavLink to="/history">
+          <HistoryIcon />
+          History
         </NavLink>
         <NavLink to="/settings">
           <SettingsIcon />
@@ -160,18 +166,24 @@ export function Frame() {
         </button>
       </header>
       <main className="view">
+        <Notices />
         <Suspense fallback={<div className="loading soft">Opening …</div>}>
           <Outlet />
         </Suspense>
       </main>
       <ProofLine />
+      <Toasts />
       <Suspense>
-        {used.has("slip") && <FillSlips slip={slip} />}
-        {used.has("question") && <OpenQuestions question={question} />}
-        {used.has("finder") && <Finder origin={finder} onClose={() => setFinder(undefined)} />}
-        {used.has("quick-add") && <QuickAdd start={quickAdd} onClose={() => setQuickAdd(undefined)} />}
-        {used.has("why") && <WhyDrawer open={why} onClose={() => setWhy(false)} />}
-        {used.has("help") && <HelpOverlay open={help} onClose={() => setHelp(false)} />}
+        {used.size > 0 && (
+          <AntRoot>
+            {used.has("slip") && <FillSlips slip={slip} />}
+            {used.has("question") && <OpenQuestions question={question} />}
+            {used.has("finder") && <Finder origin={finder} onClose={() => setFinder(undefined)} />}
+            {used.has("quick-add") && <QuickAdd start={quickAdd} onClose={() => setQuickAdd(undefined)} />}
+            {used.has("why") && <WhyDrawer open={why} onClose={() => setWhy(false)} />}
+            {used.has("help") && <HelpOverlay open={help} onClose={() => setHelp(false)} />}
+          </AntRoot>
+        )}
       </Suspense>
     </div>
   );

@@ -24,7 +24,8 @@ const groups: { title: string; keys: [string, string][] }[] = [
       ["F2", "rename"],
       ["Space", "switch on or off"],
       ["Alt+↑ Alt+↓", "move up or down"],
-      ["Delete", "delete; it can be undone"],
+      ["Delete", "put into the bin"],
+      ["Ctrl+Z Ctrl+Shift+Z", "undo the last change, do it again"],
     ],
   },
   {
@@ -32,6 +33,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
     keys: [
       ["Alt+I", "put in a live part"],
       ["Ctrl+B Ctrl+I Ctrl+U", "bold, italic, underlined"],
+      ["Ctrl+Z Ctrl+Shift+Z", "undo and do again: in a field its typing, elsewhere the last change"],
     ],
   },
   {

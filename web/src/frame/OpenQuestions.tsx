@@ -19,14 +19,23 @@ export default function OpenQuestions({ question }: { question: OpenQuestion | u
         </Button>,
       ]}
     >
+      {question && <OpenTargets targets={question.targets} />}
+    </Modal>
+  );
+}
+
+/** What would be opened, and why it is asked. */
+export function OpenTargets({ targets }: { targets: readonly string[] }) {
+  return (
+    <>
       <p>This snippet came from a file and has not opened anything yet. It would open:</p>
       <ul>
-        {question?.targets.map((target) => (
+        {targets.map((target) => (
           <li key={target} className="mono">
             {target}
           </li>
         ))}
       </ul>
-    </Modal>
+    </>
   );
 }

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from "react";
 import type { HostAnswer } from "../api/client";
 import { TraceText } from "../typing/TraceText";
 import { typingSession } from "../typing/TypingSession";
-import { useTypingControl } from "../typing/useTypingField";
+import { useTypingControl } from "../typing/useTypingControl";
 
 /** The typing line that tests triggers on the spot, with the reason for every key. */
 export function ProofLine() {

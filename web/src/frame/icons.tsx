@@ -40,3 +40,9 @@ export const SafetyIcon = () => (
     <path d="M3 17c3-9 6-9 9 0s6 9 9 0M3 7h18M8.500 12.500l2.500 2.500 5-6" />
   </svg>
 );
+
+export const HistoryIcon = () => (
+  <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
+    <path d="M4 5v5h5M4.500 10a8 8 0 1 1-.3 4.500M12 8v4.500l3 2" />
+  </svg>
+);

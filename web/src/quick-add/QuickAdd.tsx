@@ -1,12 +1,18 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Input, Modal, Select, type InputRef } from "antd";
 import { useEffect, useMemo, useRef, useState } from "react";
-import { api, unwrap, type LibraryTree, type SnippetDocument, type TriggerDocument } from "../api/client";
+import {
+  api,
+  unwrap,
+  type FolderNode,
+  type LibraryTree,
+  type SnippetDocument,
+  type TriggerDocument,
+} from "../api/client";
 import { knownLibraries, librariesChanged, useLibraries } from "../api/queries";
 import { Grade } from "../safety/Grade";
 import { suggestionWords } from "../safety/safetyWords";
 import { defaultEdge } from "../snippet/ruleWords";
-import { visibleRows } from "../libraries/rows";
 import { typingSession } from "../typing/TypingSession";
 import { nameOf, type QuickAddStart } from "./quickAdd";
 import "../safety/safety.css";
@@ -33,19 +39,20 @@ export default function QuickAdd({ start, onClose }: { start: QuickAddStart | un
   );
 }
 
-function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => void }) {
+/** The form itself, wherever it is shown. */
+export function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => void }) {
   const { message } = App.useApp();
   const { data: tree } = useLibraries();
   const [text, setText] = useState(start.text ?? "");
   const [ownName, setName] = useState<string>();
   const [ownCode, setCode] = useState<string>();
-  const [place, setPlace] = useState(() => localStorage.getItem(lastPlaceKey));
+  const [place, setPlace] = useState(() => Number(localStorage.getItem(lastPlaceKey) ?? NaN));
   const [fault, setFault] = useState<string>();
   const code = useRef<InputRef>(null);
 
   const places = useMemo(() => (tree ? placesOf(tree) : []), [tree]);
   const chosen = choose(places, place);
-  const name = ownName ?? freeName(start.name ?? nameOf(text), chosen?.names ?? []);
+  const name = ownName ?? start.name ?? nameOf(text);
   const asked = useLater(name, 200);
   const { data: suggestions } = useQuery({
     queryKey: ["suggestions", asked],
@@ -91,13 +98,14 @@ function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => v
   const save = async () => {
     try {
       const to = choose(placesOf(await knownLibraries()), place);
-      if (!to) throw new Error("There is no library yet. Make one in the libraries first.");
-      const named = { ...snippet, name: ownName ?? freeName(start.name ?? nameOf(text), to.names) };
-      const body = { libraryId: to.libraryId, folderId: to.folderId, snippet: named };
-      await unwrap(api.POST("/api/snippets", { body }));
-      localStorage.setItem(lastPlaceKey, to.key);
+      // A name that was proposed gives way to one that is there already.
+      const body = { parentId: to?.id ?? null, snippet, freeName: ownName === undefined };
+      const made = await unwrap(api.POST("/api/snippets", { body }));
+      if (to) localStorage.setItem(lastPlaceKey, `${to.id}`);
       void message.success(
-        abbreviation === "" ? `“${name}” is saved.` : `${abbreviation} puts in “${name}” from now on.`,
+        abbreviation === ""
+          ? `“${made.snippet.name}” is saved.`
+          : `${abbreviation} puts in “${made.snippet.name}” from now on.`,
       );
       onDone();
       await librariesChanged();
@@ -172,8 +180,9 @@ function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => v
       <label htmlFor="quick-place">Where</label>
       <Select
         id="quick-place"
-        value={chosen?.key}
-        options={places.map(({ key, label }) => ({ value: key, label }))}
+        value={chosen?.id ?? null}
+        placeholder="A library is made for it"
+        options={places.map(({ id, label }) => ({ value: id, label }))}
         onChange={setPlace}
       />
       <span />
@@ -192,39 +201,20 @@ function QuickAddForm({ start, onDone }: { start: QuickAddStart; onDone: () => v
 }
 
 interface SnippetPlace {
-  key: string;
+  id: number;
   label: string;
-  libraryId: number;
-  folderId: number | null;
-  /** Names of the snippets that are there already. */
-  names: string[];
 }
 
-const choose = (places: SnippetPlace[], key: string | null): SnippetPlace | undefined =>
-  places.find((other) => other.key === key) ?? places[0];
+const choose = (places: SnippetPlace[], id: number | undefined): SnippetPlace | undefined =>
+  places.find((other) => other.id === id) ?? places[0];
 
-function freeName(name: string, taken: string[]): string {
-  const lower = taken.map((other) => other.toLowerCase());
-  for (let count = 2, free = name; ; count++) {
-    if (!lower.includes(free.toLowerCase())) return free;
-    free = `${name} ${count}`;
-  }
-}
-
+/** Every library and folder, with the way that leads there. */
 function placesOf(tree: LibraryTree): SnippetPlace[] {
-  const path: string[] = [];
-  return visibleRows(tree, new Set())
-    .filter((row) => row.kind !== "snippet")
-    .map((row) => {
-      path.splice(row.depth, Infinity, row.name);
-      return {
-        key: row.key,
-        label: path.join(" › "),
-        libraryId: row.libraryId,
-        folderId: row.kind === "folder" ? row.id : null,
-        names: row.node && "snippets" in row.node ? row.node.snippets.map((snippet) => snippet.name) : [],
-      };
-    });
+  const inside = (way: string, { id, name, folders }: FolderNode): SnippetPlace[] => {
+    const label = way === "" ? name : `${way} › ${name}`;
+    return [{ id, label }, ...folders.flatMap((folder) => inside(label, folder))];
+  };
+  return tree.libraries.flatMap((library) => inside("", library));
 }
 
 /** A value a moment after it last changed. */

@@ -1,6 +1,7 @@
 import { App, Button, Popover, Progress } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
+import { editSnippet } from "../libraries/useLibraryActions";
 import { api, unwrap, type Board, type Misfire } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
 import { Grade } from "./Grade";
@@ -75,14 +76,12 @@ function MisfireRow({ misfire }: { misfire: Misfire }) {
   const take = async (text: string) => {
     setOpen(false);
     try {
-      const params = { path: { id: misfire.snippetId } };
-      const { snippet, version } = await unwrap(api.GET("/api/snippets/{id}", { params }));
-      const triggers = (snippet.triggers ?? []).map((trigger) =>
-        trigger.text === misfire.trigger && trigger.kind === "abbreviation"
-          ? { ...trigger, text, leftEdge: null }
-          : trigger,
+      const { snippet } = await unwrap(api.GET("/api/snippets/{id}", { params: { path: { id: misfire.snippetId } } }));
+      const before = (snippet.triggers ?? []).find(
+        (trigger) => trigger.text === misfire.trigger && trigger.kind === "abbreviation",
       );
-      await unwrap(api.PUT("/api/snippets/{id}", { params, body: { version, snippet: { ...snippet, triggers } } }));
+      if (!before) throw new Error(`${misfire.trigger} is not there any more.`);
+      await editSnippet(misfire.snippetId, {}, {}, [{ before, after: { ...before, text, leftEdge: null } }]);
       void message.success(`${misfire.snippet} is set off by ${text} now.`, 5);
     } catch (error) {
       void message.error((error as Error).message, 6);

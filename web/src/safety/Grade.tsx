@@ -1,4 +1,3 @@
-import { Tooltip } from "antd";
 import { grades, perTenThousand } from "./safetyWords";
 
 /** A misfire grade in words, with marks that grow with it, so that it does not hang on colour. */
@@ -6,16 +5,14 @@ export function Grade({ grade, rate }: { grade: string; rate?: number }) {
   const level = Object.keys(grades).indexOf(grade);
   const words = grades[grade];
   return (
-    <Tooltip title={words?.long}>
-      <span className={`grade ${grade}`}>
-        <span className="grade-marks" aria-hidden>
-          {[0, 1, 2, 3].map((step) => (
-            <i key={step} className={step <= level ? "on" : ""} />
-          ))}
-        </span>
-        {words?.name ?? grade}
-        {rate !== undefined && rate > 0 && <span className="soft rate">{perTenThousand(rate)}</span>}
+    <span className={`grade ${grade}`} title={words?.long}>
+      <span className="grade-marks" aria-hidden>
+        {[0, 1, 2, 3].map((step) => (
+          <i key={step} className={step <= level ? "on" : ""} />
+        ))}
       </span>
-    </Tooltip>
+      {words?.name ?? grade}
+      {rate !== undefined && rate > 0 && <span className="soft rate">{perTenThousand(rate)}</span>}
+    </span>
   );
 }

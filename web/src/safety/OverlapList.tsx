@@ -3,8 +3,9 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, unwrap, type Board, type Overlap } from "../api/client";
 import { keys, queryClient, useLibraries } from "../api/queries";
+import { toast } from "../frame/toasts";
+import { undo } from "../history/undoing";
 import { useLibraryActions } from "../libraries/useLibraryActions";
-import { visibleRows } from "../libraries/rows";
 import { OverlapSentence } from "./OverlapSentence";
 import { mendingRule, overlapKey, ruleAddress } from "./safetyWords";
 
@@ -35,23 +36,20 @@ export function OverlapList({ board }: { board: Board }) {
     await queryClient.invalidateQueries({ queryKey: keys.board });
   };
 
-  const rowOf = (snippetId: number | null) =>
-    tree && visibleRows(tree, new Set()).find((row) => row.kind === "snippet" && row.id === snippetId);
-
-  const switchOff = async (snippetId: number | null) => {
-    const row = rowOf(snippetId);
-    if (!row) return;
-    await actions.toggle(row);
-    void message.success(`“${row.name}” is off. Switch it on again in the libraries.`, 6);
+  const switchOff = async (id: number | null, name: string) => {
+    if (id === null) return;
+    await actions.toggle({ id, kind: "snippet", enabled: true });
+    toast(`“${name}” is off.`, { action: { label: "Undo", act: () => void undo() } });
   };
 
   const raise = async ({ winner, loser }: Overlap) => {
-    const rows = tree ? visibleRows(tree, new Set()).filter((row) => row.kind === "library") : [];
-    const upper = rows.find((row) => row.name === winner.library);
-    const lower = rows.find((row) => row.name === loser.library);
+    const of = (name: string) => tree?.libraries.find((library) => library.name === name);
+    const [upper, lower] = [of(winner.library), of(loser.library)];
     if (!upper || !lower) return;
-    await actions.move(lower, { libraryId: lower.id, folderId: null, before: upper.id });
-    void message.success(`${lower.name} stands above ${upper.name} now, so its trigger wins.`, 6);
+    await actions.move(lower.id, null, upper.id);
+    toast(`${lower.name} stands above ${upper.name} now, so its trigger wins.`, {
+      action: { label: "Undo", act: () => void undo() },
+    });
   };
 
   const menu = (overlap: Overlap) => {
@@ -79,8 +77,8 @@ export function OverlapList({ board }: { board: Board }) {
         if (key === "letters") void navigate(ruleAddress(loser.snippetId, loser.trigger, "letters"));
         if (key === "rule") void navigate(ruleAddress(mended.snippetId, mended.trigger, rule));
         if (key === "raise") void raise(overlap);
-        if (key === "winner-off") void switchOff(winner.snippetId);
-        if (key === "loser-off") void switchOff(loser.snippetId);
+        if (key === "winner-off") void switchOff(winner.snippetId, winner.snippet);
+        if (key === "loser-off") void switchOff(loser.snippetId, loser.snippet);
       },
     };
   };

@@ -1,5 +1,6 @@
 import { Button, Input, Select } from "antd";
 import { useRef, useState } from "react";
+import { FileInput } from "../frame/FileInput";
 import { api, unwrap, type Replayed } from "../api/client";
 import { applications } from "../snippet/ruleWords";
 import { TriggerLink } from "./OverlapSentence";
@@ -83,17 +84,11 @@ export function ReplayDesk() {
               Replay
             </Button>
           )}
-          <input
+          <FileInput
             ref={picker}
-            type="file"
             accept="text/*,.md,.txt,.csv,.log"
-            hidden
-            aria-label="Text file"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              event.target.value = "";
-              void take(file);
-            }}
+            label="Text file"
+            onFile={(file) => void take(file)}
           />
         </div>
       </div>

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Button, Modal, Select } from "antd";
 import { useRef, useState } from "react";
+import { FileInput } from "../frame/FileInput";
 import { ApiError, api, unwrap } from "../api/client";
 import { keys, queryClient } from "../api/queries";
 
@@ -65,17 +66,11 @@ export function WordLists() {
           Remove it
         </Button>
       )}
-      <input
+      <FileInput
         ref={picker}
-        type="file"
         accept=".csv,.tsv,.txt,text/csv"
-        hidden
-        aria-label="Word list"
-        onChange={(event) => {
-          const file = event.target.files?.[0];
-          event.target.value = "";
-          if (file) void file.text().then((csv) => load(file.name.replace(/\.\w+$/, ""), csv, false));
-        }}
+        label="Word list"
+        onFile={(file) => void file.text().then((csv) => load(file.name.replace(/\.\w+$/, ""), csv, false))}
       />
       <Modal
         open={broken !== undefined}

@@ -1,8 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Button, Checkbox, Select } from "antd";
 import { useRef } from "react";
+import { FileInput } from "../frame/FileInput";
 import { api, unwrap, type DateSettings } from "../api/client";
 import { queryClient } from "../api/queries";
+import { KeepingSection } from "./KeepingSection";
+import { KeyboardSection } from "./KeyboardSection";
 import { TypingSection } from "./TypingSection";
 
 const weekdays = ["monday", "tuesday", "wednesday", "thursday", "friday", "saturday", "sunday"];
@@ -34,6 +37,8 @@ export default function SettingsView() {
     <div className="page settings">
       <h1>Settings</h1>
       <TypingSection />
+      <KeyboardSection />
+      <KeepingSection />
       <section aria-labelledby="dates">
         <h2 id="dates">Dates</h2>
         <label>
@@ -75,17 +80,11 @@ export default function SettingsView() {
               Take it out
             </Button>
           )}
-          <input
+          <FileInput
             ref={picker}
-            type="file"
             accept=".ics,text/calendar"
-            hidden
-            aria-label="Holiday calendar"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              event.target.value = "";
-              if (file) void file.text().then((text) => save({ holidays: text }));
-            }}
+            label="Holiday calendar"
+            onFile={(file) => void file.text().then((text) => save({ holidays: text }))}
           />
         </div>
       </section>

@@ -28,7 +28,8 @@ export default function FillSlips({ slip }: { slip: OpenSlip | undefined }) {
   );
 }
 
-function FillSlip({ slip }: { slip: OpenSlip }) {
+/** The form itself, wherever it is shown. */
+export function FillSlip({ slip }: { slip: OpenSlip }) {
   const { fields, snippetId } = slip.message;
   const [answers, setAnswers] = useState<Record<string, string>>(() =>
     Object.fromEntries(fields.map((field) => [field.name, field.default])),

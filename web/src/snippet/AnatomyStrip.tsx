@@ -1,9 +1,10 @@
-import { Checkbox, Input, Popover, Radio, Select } from "antd";
+import { Checkbox, Input, Popover, Radio } from "antd";
 import { useState, type ReactNode } from "react";
 import type { TriggerDocument } from "../api/client";
 import { ChordInput } from "./ChordInput";
 import { ClosingKeys } from "./ClosingKeys";
-import { applications, chosenRules, keyLabel, leftEdges, letterCases, scopes, scopeWords, timings } from "./ruleWords";
+import { ScopeApps } from "./ScopeApps";
+import { chosenRules, keyLabel, leftEdges, letterCases, scopes, scopeWords, timings } from "./ruleWords";
 
 interface Props {
   trigger: TriggerDocument;
@@ -161,14 +162,7 @@ export function AnatomyStrip({ trigger, libraryKeys, error, rule, onChange, onRe
             }
           />
           {scope.mode !== "everywhere" && (
-            <Select
-              mode="multiple"
-              aria-label="Applications"
-              style={{ width: "100%" }}
-              value={scope.apps ?? []}
-              options={applications.map((app) => ({ value: app.id, label: app.name }))}
-              onChange={(apps: string[]) => apps.length > 0 && onChange({ scope: { mode: scope.mode, apps } })}
-            />
+            <ScopeApps apps={scope.apps ?? []} onChange={(apps) => onChange({ scope: { mode: scope.mode, apps } })} />
           )}
         </Segment>
         <button type="button" className="remove" onClick={onRemove} aria-label={`Remove ${trigger.text ?? "trigger"}`}>

@@ -1,16 +1,21 @@
 import { useQuery } from "@tanstack/react-query";
-import { Button, Checkbox, Input, Modal, Select } from "antd";
-import { useEffect, useMemo, useState } from "react";
+import { Button, Checkbox, Input, Select } from "antd";
+import { lazy, Suspense, useEffect, useMemo, useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { api, unwrap, type SnippetAnswer, type SnippetDocument, type TriggerDocument } from "../api/client";
-import { keys, useLibraries } from "../api/queries";
+import { keys } from "../api/queries";
 import { BodyEditor } from "../bodies/BodyEditor";
 import { BodyRehearsal } from "../bodies/BodyRehearsal";
+import { useUndoKeys } from "../history/undoing";
 import { AnatomyStrip } from "./AnatomyStrip";
 import { Prospects } from "./Prospects";
 import { defaultClosingKeys, defaultEdge } from "./ruleWords";
-import { useAutosave, type SaveState } from "./useAutosave";
+import { changed, onPage, shownSlots, slotPart, triggerAdded, triggerChanged, type Slot } from "./saving";
+import type { SaveState } from "./SnippetSaver";
+import { useSaving } from "./useSaving";
 import "./snippet.css";
+
+const Versions = lazy(() => import("./Versions"));
 
 /** One snippet: what goes in, and what sets it off. */
 export default function SnippetView() {
@@ -18,8 +23,7 @@ export default function SnippetView() {
   const { data, error } = useQuery({
     queryKey: keys.snippet(id),
     queryFn: () => unwrap(api.GET("/api/snippets/{id}", { params: { path: { id } } })),
-    refetchOnWindowFocus: false,
-    staleTime: Infinity,
+    staleTime: 0,
     gcTime: 0,
   });
   if (error)
@@ -33,101 +37,106 @@ export default function SnippetView() {
 }
 
 function SnippetPage({ loaded }: { loaded: SnippetAnswer }) {
-  const { draft, state, change, resolve, generation } = useAutosave(loaded);
-  const { data: tree } = useLibraries();
-  const library = tree?.libraries.find((other) => other.id === loaded.libraryId);
-  const triggers = draft.triggers ?? [];
-  const prospects = useProspects(loaded.id, draft);
+  useUndoKeys();
+  const saver = useSaving(loaded);
+  const saving = saver.current;
+  const { answer, faults, generation } = saving;
+  const slots = shownSlots(saving);
+  const draft = useMemo(() => onPage(saving), [saving]);
+  const prospects = useProspects(answer.id, draft);
   const [address] = useSearchParams();
   const [wanted] = useState(() => ({ trigger: address.get("trigger"), rule: address.get("rule") ?? undefined }));
-  const errorAt = (field: string) =>
-    state.kind === "refused" ? (state.error.at(`snippet.${field}`) ?? state.error.at(field)) : undefined;
+  const [versions, setVersions] = useState(false);
+  const { library } = answer;
+  const change = (part: Partial<SnippetDocument>) => saver.change((before) => changed(before, part));
+  const whyNot = (part: string) => (faults[part]?.conflict ? undefined : faults[part]?.why);
+  const conflict = (part: string, mine: string, theirs: string) =>
+    faults[part]?.conflict && (
+      <Conflict
+        mine={mine}
+        theirs={theirs}
+        onMine={() => saver.keepMine(part)}
+        onTheirs={() => saver.takeTheirs(part)}
+      />
+    );
 
-  const setTrigger = (at: number, part: Partial<TriggerDocument>) =>
-    change({
-      triggers: triggers.map((trigger, index) => {
-        if (index !== at) return trigger;
-        const next = { ...trigger, ...part };
-        // A new text brings its own default edge as long as the edge was not chosen by hand.
-        if (part.text !== undefined && trigger.leftEdge === defaultEdge(trigger.text ?? ""))
-          next.leftEdge = defaultEdge(part.text ?? "");
-        return next;
-      }),
-    });
+  const setTrigger = (slot: Slot & { now: TriggerDocument }, part: Partial<TriggerDocument>) => {
+    const next = { ...slot.now, ...part };
+    // A new text brings its own default edge as long as the edge was not chosen by hand.
+    if (part.text !== undefined && slot.now.leftEdge === defaultEdge(slot.now.text ?? ""))
+      next.leftEdge = defaultEdge(part.text ?? "");
+    saver.change((before) => triggerChanged(before, slot.key, next));
+  };
+  const add = (part: Partial<TriggerDocument>) =>
+    saver.change((before) => triggerAdded(before, { ...newAbbreviation, ...part }));
 
-  const libraryKeys = useMemo(() => library?.closingKeys ?? defaultClosingKeys, [library]);
+  const libraryKeys = useMemo(() => library.closingKeys ?? defaultClosingKeys, [library]);
 
   return (
     <div className="page snippet-page">
       <nav className="crumbs soft" aria-label="Where it lies">
         <Link to="/libraries">Libraries</Link>
-        {[loaded.library, ...loaded.folders].map((name) => (
+        {[library.name, ...answer.folders].map((name) => (
           <span key={name}> › {name}</span>
         ))}
         <span className="spacer" />
-        <SaveMark state={state} />
+        <button type="button" className="plain-button" onClick={() => setVersions(true)}>
+          Earlier versions
+        </button>
+        <SaveMark state={saver.state} why={saver.why} />
       </nav>
       <Input
         variant="borderless"
         className="name-input"
         aria-label="Name"
         value={draft.name ?? ""}
-        status={errorAt("name") ? "error" : ""}
+        status={faults["name"] ? "error" : ""}
         onChange={(event) => change({ name: event.target.value })}
       />
-      {errorAt("name") && (
-        <p className="fault" role="alert">
-          {errorAt("name")}
-        </p>
-      )}
+      <Why text={whyNot("name")} />
+      {conflict("name", draft.name ?? "", answer.snippet.name ?? "")}
 
       <section aria-labelledby="goes-in">
         <h2 id="goes-in">What goes in</h2>
-        <BodyEditor key={generation} snippet={draft} error={errorAt("body") ?? errorAt("text")} onChange={change} />
+        <BodyEditor key={generation} snippet={draft} error={whyNot("body")} onChange={change} />
+        {conflict("body", sourceOf(draft), sourceOf(answer.snippet))}
         <Delivery snippet={draft} onChange={change} />
+        <Why text={whyNot("note")} />
+        {conflict("note", draft.note ?? "", answer.snippet.note ?? "")}
+        <Why text={whyNot("delivery")} />
+        {conflict("delivery", draft.delivery ?? "", answer.snippet.delivery ?? "")}
       </section>
 
       <section aria-labelledby="sets-off">
         <h2 id="sets-off">What sets it off</h2>
-        {library && !library.enabled && (
-          <p className="caution">The library {library.name} is off, so nothing here goes off.</p>
-        )}
+        {!library.enabled && <p className="caution">The library {library.name} is off, so nothing here goes off.</p>}
         {!draft.enabled && <p className="caution">This snippet is off.</p>}
-        {triggers.map((trigger, at) => (
-          <div key={at} className="strip-with-prospects">
+        {slots.map((slot, at) => (
+          <div key={slot.key} className="strip-with-prospects">
             <AnatomyStrip
-              trigger={trigger}
+              trigger={slot.now}
               libraryKeys={libraryKeys}
-              error={
-                errorAt(`triggers[${at}].text`) ??
-                errorAt(`triggers[${at}].closingKeys`) ??
-                (trigger.text ? (prospects?.[at]?.error ?? undefined) : undefined)
-              }
-              rule={loaded.snippet.triggers?.[at]?.text === wanted.trigger ? wanted.rule : undefined}
-              onChange={(part) => setTrigger(at, part)}
-              onRemove={() => change({ triggers: triggers.filter((_, index) => index !== at) })}
+              error={whyNot(slotPart(slot)) ?? (slot.now.text ? (prospects?.[at]?.error ?? undefined) : undefined)}
+              rule={slot.kept?.text === wanted.trigger ? wanted.rule : undefined}
+              onChange={(part) => setTrigger(slot, part)}
+              onRemove={() => saver.change((before) => triggerChanged(before, slot.key, null))}
             />
+            {conflict(slotPart(slot), slot.now.text ?? "", "It was changed or taken away there.")}
             <Prospects
-              snippetId={loaded.id}
+              snippetId={answer.id}
               name={draft.name ?? ""}
-              trigger={trigger}
+              trigger={slot.now}
               at={at}
               prospects={prospects?.[at]}
-              onTake={(text) => setTrigger(at, { text, leftEdge: defaultEdge(text) })}
+              onTake={(text) => setTrigger(slot, { text, leftEdge: defaultEdge(text) })}
             />
           </div>
         ))}
-        {triggers.length === 0 && <p className="soft">Nothing yet: add an abbreviation to type.</p>}
+        {slots.length === 0 && <p className="soft">Nothing yet: add an abbreviation to type.</p>}
         <div className="add-triggers">
-          <Button onClick={() => change({ triggers: [...triggers, newAbbreviation] })}>Add an abbreviation</Button>
-          <Button onClick={() => change({ triggers: [...triggers, { ...newAbbreviation, kind: "hotkey", text: "" }] })}>
-            Add a hotkey
-          </Button>
-          <Button
-            onClick={() => change({ triggers: [...triggers, { ...newAbbreviation, kind: "pattern", text: "" }] })}
-          >
-            Add a pattern
-          </Button>
+          <Button onClick={() => add({})}>Add an abbreviation</Button>
+          <Button onClick={() => add({ kind: "hotkey" })}>Add a hotkey</Button>
+          <Button onClick={() => add({ kind: "pattern" })}>Add a pattern</Button>
         </div>
       </section>
 
@@ -135,30 +144,47 @@ function SnippetPage({ loaded }: { loaded: SnippetAnswer }) {
         <h2 id="rehearsal">Rehearsal</h2>
         <BodyRehearsal snippet={draft} />
       </section>
-
-      <Modal
-        open={state.kind === "conflict"}
-        title="Changed elsewhere in the meantime"
-        width={860}
-        closable={false}
-        footer={
-          state.kind === "conflict" && [
-            <Button key="newer" onClick={() => resolve("newer", state.newer)}>
-              Take the newer version
-            </Button>,
-            <Button key="mine" type="primary" onClick={() => resolve("mine", state.newer)}>
-              Keep what is on this page
-            </Button>,
-          ]
-        }
-      >
-        {state.kind === "conflict" && (
-          <div className="versions">
-            <Version title="On this page" snippet={draft} />
-            <Version title="Saved elsewhere" snippet={state.newer.snippet} />
-          </div>
+      <Suspense>
+        {versions && (
+          <Versions id={answer.id} version={answer.version} now={answer.snippet} onClose={() => setVersions(false)} />
         )}
-      </Modal>
+      </Suspense>
+    </div>
+  );
+}
+
+const sourceOf = (snippet: SnippetDocument): string => snippet.body ?? snippet.text ?? "";
+
+/** Why a part is not saved, beside it. */
+function Why({ text }: { text: string | undefined }) {
+  return text === undefined ? null : (
+    <p className="fault" role="alert">
+      {text}
+    </p>
+  );
+}
+
+/** A part that was changed here and elsewhere: both stand side by side until one is chosen. */
+function Conflict(props: { mine: string; theirs: string; onMine: () => void; onTheirs: () => void }) {
+  return (
+    <div className="two-sides" role="alert">
+      <p>This was changed elsewhere in the meantime. Both are kept until you choose one.</p>
+      <div className="both-sides">
+        <section>
+          <h3>On this page</h3>
+          <pre>{props.mine || "nothing"}</pre>
+          <Button size="small" onClick={props.onMine}>
+            Keep this one
+          </Button>
+        </section>
+        <section>
+          <h3>Saved elsewhere</h3>
+          <pre>{props.theirs || "nothing"}</pre>
+          <Button size="small" onClick={props.onTheirs}>
+            Take this one
+          </Button>
+        </section>
+      </div>
     </div>
   );
 }
@@ -231,30 +257,19 @@ function useProspects(snippetId: number, snippet: SnippetDocument) {
   return data?.triggers;
 }
 
-function Version({ title, snippet }: { title: string; snippet: SnippetAnswer["snippet"] }) {
-  return (
-    <section>
-      <h2>{title}</h2>
-      <p>
-        <strong>{snippet.name}</strong>
-      </p>
-      <pre>{snippet.text ?? snippet.body}</pre>
-      <p>{(snippet.triggers ?? []).map((trigger) => trigger.text).join("  ")}</p>
-    </section>
-  );
-}
-
-function SaveMark({ state }: { state: SaveState }) {
+/** Whether what stands here is saved, always in sight. */
+function SaveMark({ state, why }: { state: SaveState; why: string | undefined }) {
   const text = {
     saved: "Saved",
     saving: "Saving …",
-    refused: "Not saved",
-    conflict: "Not saved: two versions",
-  }[state.kind];
-  const title = state.kind === "refused" ? state.error.message : undefined;
+    refused: "A part is not saved",
+    conflict: "Two versions of a part",
+    away: "Kept in this browser, not saved yet",
+  }[state];
   return (
-    <span className={`save-mark ${state.kind}`} role="status" title={title}>
+    <span className={`save-mark ${state}`} role="status" title={state === "away" ? why : undefined}>
       {text}
+      {state === "away" && why && <span className="save-why soft"> {why}</span>}
     </span>
   );
 }

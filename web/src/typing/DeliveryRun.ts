@@ -30,8 +30,8 @@ export class DeliveryRun {
   }
 
   /**
-   * Carries steps out; once a key was pressed or another field named, they go on in the field that has the focus then. True when it
-   * was stopped before its end.
+   * Carries steps out; once one of them has moved the focus, they go on in the field that has it then. Where the user went meanwhile is
+   * of no account: keys belong to the field they were typed in. True when it was stopped before its end.
    */
   async carry(field: Field, steps: readonly Step[]): Promise<boolean> {
     this.stopping = new AbortController();
@@ -39,11 +39,13 @@ export class DeliveryRun {
     let current = field;
     for (const step of steps) {
       if (signal.aborted) break;
+      const focused = document.activeElement;
       if (step.kind === "wait") await this.wait(step.count ?? 0);
       else if (step.kind === "go-to") await this.goTo(step.plain ?? "", step.key ?? "");
       else this.applied(() => this.one(current, step));
-      if ((step.kind === "press" || step.kind === "go-to") && document.activeElement)
-        current = this.fields.get(document.activeElement) ?? current;
+      const now = document.activeElement;
+      if ((step.kind === "press" || step.kind === "go-to") && now && now !== focused)
+        current = this.fields.get(now) ?? current;
     }
     pageClipboard.endDelivery(steps.some((step) => step.kind === "restore-clipboard"));
     return signal.aborted;

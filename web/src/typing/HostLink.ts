@@ -1,4 +1,4 @@
-import { HubConnectionBuilder, HubConnectionState, LogLevel, type HubConnection } from "@microsoft/signalr";
+import type { HubConnection } from "@microsoft/signalr";
 import type { EngineState, HostAnswer, KeyMessage, Preview, RecalledKey } from "../api/client";
 import type { Work } from "./hosting";
 import type { Field } from "./TypingSession";
@@ -9,30 +9,35 @@ export const mostUnits = 1_000_000;
 /** A text for the host; null when it is too long, so that it is said and not cut. */
 export const fitting = (text: string): string | null => (text.length <= mostUnits ? text : null);
 
+/** However busy the page is, it is opened after this time. */
+const longestIdleMs = 400;
+
 interface Listener {
   connected: () => void;
   lost: () => void;
+  changed: () => void;
+  keyboard: () => void;
   engine: (state: EngineState) => void;
 }
 
 /** The connection to the hosts on the server: it carries messages and comes back by itself. */
 export class HostLink {
-  private readonly connection: HubConnection;
+  private connection: HubConnection | undefined;
+  private opening: Promise<void> | undefined;
+  private isConnected = false;
 
   constructor(private readonly listener: Listener) {
-    this.connection = new HubConnectionBuilder()
-      .withUrl("/hub/typing")
-      .withAutomaticReconnect({ nextRetryDelayInMilliseconds: () => 1000 })
-      .configureLogging(LogLevel.None)
-      .build();
-    this.connection.on("engine", (state: EngineState) => listener.engine(state));
-    this.connection.onreconnecting(() => listener.lost());
-    this.connection.onreconnected(() => listener.connected());
-    void this.start();
+    // What carries the messages is loaded once the first view is there, which need not wait for it.
+    requestIdleCallback(() => this.open(), { timeout: longestIdleMs });
+  }
+
+  /** Opens the connection now; once it is being opened nothing more happens. */
+  open(): void {
+    this.opening ??= this.connect();
   }
 
   get connected(): boolean {
-    return this.connection.state === HubConnectionState.Connected;
+    return this.isConnected;
   }
 
   /** Asks the host about works in their order; answers come for those that were decided. */
@@ -73,18 +78,45 @@ export class HostLink {
   look = (place: string, looks: boolean) => this.invoke<undefined>("Look", place, looks);
 
   private invoke<T>(method: string, ...values: unknown[]): Promise<T> {
+    if (!this.connection) return Promise.reject(new Error("The program does not answer yet."));
     return this.connection.invoke<T>(method, ...values);
   }
 
-  private async start(): Promise<void> {
+  private async connect(): Promise<void> {
+    const { HubConnectionBuilder, LogLevel } = await import("@microsoft/signalr");
+    const connection = new HubConnectionBuilder()
+      .withUrl("/hub/typing")
+      .withAutomaticReconnect({ nextRetryDelayInMilliseconds: () => 1000 })
+      .configureLogging(LogLevel.None)
+      .build();
+    connection.on("engine", (state: EngineState) => this.listener.engine(state));
+    connection.on("changed", () => this.listener.changed());
+    connection.on("keyboard", () => this.listener.keyboard());
+    connection.onreconnecting(() => this.lost());
+    connection.onreconnected(() => this.found());
+    this.connection = connection;
+    await this.start(connection);
+  }
+
+  private async start(connection: HubConnection): Promise<void> {
     try {
-      await this.connection.start();
-      this.listener.connected();
+      await connection.start();
+      this.found();
     } catch {
       // The program is not there yet, or not any more; it is looked for again.
-      this.listener.lost();
-      setTimeout(() => void this.start(), 1000);
+      this.lost();
+      setTimeout(() => void this.start(connection), 1000);
     }
+  }
+
+  private found(): void {
+    this.isConnected = true;
+    this.listener.connected();
+  }
+
+  private lost(): void {
+    this.isConnected = false;
+    this.listener.lost();
   }
 }
 

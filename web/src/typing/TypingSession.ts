@@ -69,6 +69,12 @@ export interface Told {
   refused: Field;
   /** Something that went wrong, in words for the user. */
   fault: string;
+  /** Libraries, folders or snippets were changed, here or elsewhere. */
+  changed: undefined;
+  /** The keyboard link stands otherwise than before. */
+  keyboard: undefined;
+  /** The program answers, for the first time or again. */
+  connected: undefined;
 }
 
 const now = () => Math.round(performance.now());
@@ -100,6 +106,8 @@ export class TypingSession {
     this.link = new HostLink({
       connected: () => this.connected(),
       lost: () => this.happen({ type: "lost" }),
+      changed: () => this.tell("changed", undefined),
+      keyboard: () => this.tell("keyboard", undefined),
       engine: (state) => {
         this.tell("engine", state);
         // Resting or listening, other chords are the engine's: the answer says which.
@@ -210,10 +218,12 @@ export class TypingSession {
     this.tellClipboard();
     const last = this.lastField;
     this.happen({ type: "connected", focused: last ? [last] : [] });
+    this.tell("connected", undefined);
   }
 
   private focused(field: Field): void {
     this.lastFocused = field;
+    this.link.open();
     if (!this.refocusing) this.happen({ type: "focus", field, byKey: this.delivery.moving });
   }
 
@@ -358,12 +368,17 @@ export class TypingSession {
     });
   }
 
-  /** Gives the focus back to a field once what lay over it is gone. */
+  /** Gives the focus back to a field once what lay over it is gone; a dialog that still closes takes it again. */
   private async refocus(field: Field): Promise<void> {
-    await new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
-    this.refocusing = true;
-    field.driver.focus();
-    this.refocusing = false;
+    const { element } = field.driver;
+    for (let frames = 0; frames < 60; frames += 2) {
+      await twoFrames();
+      if (!this.fields.has(element)) return;
+      this.refocusing = true;
+      field.driver.focus();
+      this.refocusing = false;
+      if (element.contains(document.activeElement)) return;
+    }
   }
 
   private wake(field: Field, atMs: number | null): void {
@@ -411,6 +426,8 @@ export class TypingSession {
     return busy === "asking" || (busy === "no" && (queue.length === 0 || !connected));
   }
 }
+
+const twoFrames = () => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve)));
 
 function withhold(event: Event): void {
   event.preventDefault();

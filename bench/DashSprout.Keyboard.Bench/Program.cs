@@ -1,0 +1,91 @@
+// The keyboard link's figures, on a display of its own with a simulated hardware keyboard:
+//   dotnet run --project bench/DashSprout.Keyboard.Bench -c Release [-- EXPANSIONS [ROUNDS]]
+using System.Diagnostics;
+using System.Globalization;
+using DashSprout.Keyboard.Tests.Desktop;
+
+CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
+var expansions = args.Length > 0 ? int.Parse(args[0], CultureInfo.InvariantCulture) : 10_000;
+var rounds = args.Length > 1 ? int.Parse(args[1], CultureInfo.InvariantCulture) : 200;
+var chords = Math.Min(1000, expansions);
+
+Console.WriteLine("| what | done | wrong |");
+Console.WriteLine("| --- | ---: | ---: |");
+foreach (var (name, run) in new (string, Func<LinkedDesktop, int, (int, int)>)[]
+{
+    ("a terminal", Marathon.InTerminal),
+    ("an editor of GTK", (desk, count) => Marathon.InEditor(desk, desk.Desktop.GtkEditor(), count)),
+    ("an editor of Qt", (desk, count) => Marathon.InEditor(desk, desk.Desktop.QtEditor(), count)),
+    ("Chromium, a plain field", (desk, count) => Marathon.InPage(desk, new BrowserField(desk.Desktop, isRich: false), count)),
+    ("Chromium, an editable element", (desk, count) => Marathon.InPage(desk, new BrowserField(desk.Desktop, isRich: true), count)),
+})
+{
+    using var desk = new LinkedDesktop(Marathon.Snippets);
+    var (done, wrong) = run(desk, expansions / 5);
+    Console.WriteLine($"| expansions in {name}, 20 ms a key with rollover | {done} | {wrong} |");
+}
+
+Console.WriteLine();
+Console.WriteLine("| from the last key to the text shown | rounds | median | 95th percentile |");
+Console.WriteLine("| --- | ---: | ---: | ---: |");
+var long500 = string.Concat(Enumerable.Repeat("fifty letters of a text that is pasted at once. ", 11))[..499] + ".";
+var snippets = Marathon.Snippets + $$""", { "name": "Long", "text": "{{long500}}", "triggers": [ { "kind": "abbreviation", "text": ";lo", "timing": "at-once" } ] }""";
+using (var desk = new LinkedDesktop(snippets))
+{
+    using var terminal = new ByteTerminal(desk.Desktop);
+    desk.Keyboard.EveryMs = 8;
+    Print("20 characters, typed", rounds, () => desk.Keyboard.Type(" ;bc"), "ready.", desk, terminal);
+    Print("500 characters, pasted", rounds, () => desk.Keyboard.Type(" ;lo"), long500[^20..], desk, terminal);
+    Print("a hotkey with 20 characters", chords, () => desk.Keyboard.Chord("Control_L", "Alt_L", "h"), "Gull.", desk, terminal);
+}
+
+using (var desktop = new VirtualDesktop())
+{
+    var editor = desktop.GtkEditor();
+    using var program = new LinkedProgram(desktop);
+    program.AwaitCompanion();
+    foreach (var (name, open) in new (string, Action)[]
+    {
+        ("the finder shown with the focus", () => desktop.Keyboard.Chord("Control_L", "Alt_L", "space")),
+        ("a slip shown with the focus", () => desktop.Keyboard.Type(" ;bcf")),
+    })
+    {
+        var times = new List<double>();
+        for (var round = 0; round < rounds; round++)
+        {
+            open();
+            var pressed = desktop.Keyboard.LastPress;
+            Wait.Until("the window", () => desktop.Windows.Active().App == "DashSproutCompanion");
+            times.Add(Stopwatch.GetElapsedTime(pressed).TotalMilliseconds);
+            Thread.Sleep(120);
+            desktop.Keyboard.Tap("Escape");
+            Wait.Until("the editor", () => desktop.Windows.ActiveId() == editor.Window.Id);
+            Thread.Sleep(120);
+        }
+        Report(name, times);
+    }
+    using var process = Process.GetProcessById(program.Pid);
+    Console.WriteLine();
+    Console.WriteLine($"The whole program with its link: {process.WorkingSet64 / 1024 / 1024} MiB; processor time {process.TotalProcessorTime.TotalSeconds:0.0} s since its start.");
+}
+
+static void Print(string name, int rounds, Action type, string end, LinkedDesktop desk, ByteTerminal terminal)
+{
+    var times = new List<double>();
+    for (var round = 0; round < rounds + 5; round++)
+    {
+        type();
+        var pressed = desk.Keyboard.LastPress;
+        terminal.Await(end);
+        // The first ones warm the application up.
+        if (round >= 5) times.Add((terminal.LastAt - pressed) * 1000.0 / Stopwatch.Frequency);
+        Thread.Sleep(30);
+    }
+    Report(name, times);
+}
+
+static void Report(string name, List<double> times)
+{
+    times.Sort();
+    Console.WriteLine($"| {name} | {times.Count} | {times[times.Count / 2]:0.0} ms | {times[(int)(times.Count * 0.95)]:0.0} ms |");
+}

@@ -1,0 +1,20 @@
+namespace DashSprout.Core;
+
+/// <summary>Work on many things of one kind, side by side where there are enough of them to be worth it.</summary>
+internal static class Beside
+{
+    /// <summary>From how many things on several threads are worth their while.</summary>
+    public const int Many = 2000;
+
+    /// <summary>Works on all places from 0 up to but without a count, in ranges.</summary>
+    public static void ForRanges(int count, Action<int, int> work)
+    {
+        if (count <= Many)
+        {
+            work(0, count);
+            return;
+        }
+        var parts = Math.Min(Environment.ProcessorCount, 8);
+        Parallel.For(0, parts, part => work((int)((long)count * part / parts), (int)((long)count * (part + 1) / parts)));
+    }
+}

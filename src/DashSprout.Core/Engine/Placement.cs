@@ -1,0 +1,72 @@
+using DashSprout.Core.Libraries;
+
+namespace DashSprout.Core.Engine;
+
+/// <summary>Places the snippets of a catalogue for the engine, and lets an index follow the catalogue's changes.</summary>
+public static class Placement
+{
+    /// <summary>A snippet with all that the engine must know of its surroundings.</summary>
+    public static PlacedSnippet Of(Catalogue catalogue, SnippetItem item) => new Placer(catalogue).Place(item);
+
+    /// <summary>The index of a whole catalogue.</summary>
+    public static TriggerIndex Index(Catalogue catalogue)
+    {
+        var items = catalogue.Snippets.ToArray();
+        return TriggerIndex.Of(Placed(catalogue, items));
+    }
+
+    private static PlacedSnippet[] Placed(Catalogue catalogue, IReadOnlyList<SnippetItem> items)
+    {
+        var placed = new PlacedSnippet[items.Count];
+        Beside.ForRanges(placed.Length, (from, to) =>
+        {
+            var placer = new Placer(catalogue);
+            for (var at = from; at < to; at++) placed[at] = placer.Place(items[at]);
+        });
+        return placed;
+    }
+
+    /// <summary>The index after a change: only what the engine would notice is taken out and put in again.</summary>
+    public static TriggerIndex Follow(TriggerIndex index, Catalogue before, Catalogue after, Change change)
+    {
+        var removed = new List<long>();
+        var added = new List<SnippetItem>();
+        foreach (var (was, now, _) in change.Items)
+        {
+            if (was is SnippetItem old && now is SnippetItem next && old.Slot == next.Slot && old.Snippet == next.Snippet) continue;
+            if (was is not null) removed.AddRange(before.Within(was).OfType<SnippetItem>().Select(item => item.Id));
+            if (now is not null) added.AddRange(after.Within(now).OfType<SnippetItem>());
+        }
+        if (removed.Count == 0 && added.Count == 0) return index;
+        // What lies in two changed things is in the list twice.
+        return index.Change(removed, Placed(after, change.Items.Count == 1 ? added : [.. added.DistinctBy(item => item.Id)]));
+    }
+
+    /// <summary>Places snippets; what those of one library or folder share is worked out once.</summary>
+    private sealed class Placer(Catalogue catalogue)
+    {
+        private readonly Dictionary<long, (LibraryItem Library, EquatableList<string> Folders, long[] Places)> holders = [];
+        private long lastId = -1;
+        private (LibraryItem Library, EquatableList<string> Folders, long[] Places) last;
+
+        public PlacedSnippet Place(SnippetItem item)
+        {
+            var (library, folders, places) = Holder(item.Slot.Parent);
+            return new PlacedSnippet(item.Id, library.Name, library.Enabled, library.Rules, folders,
+                new Rank(places, item.Slot.Position, item.Id), item.Snippet);
+        }
+
+        private (LibraryItem Library, EquatableList<string> Folders, long[] Places) Holder(long id)
+        {
+            if (id == lastId) return last;
+            var item = catalogue.Get<Item>(id);
+            var folders = catalogue.FoldersOf(item).Append(item).OfType<FolderItem>().ToList();
+            var library = catalogue.LibraryOf(item);
+            // Folders come before the snippets beside them: 1 stands for the snippets, 0 for a folder.
+            long[] places = [library.Slot.Position, library.Id, .. folders.SelectMany(folder => (long[])[0, folder.Slot.Position, folder.Id]), 1];
+            if (!holders.TryGetValue(id, out last)) holders.Add(id, last = (library, new(folders.Select(folder => folder.Name)), places));
+            lastId = id;
+            return last;
+        }
+    }
+}

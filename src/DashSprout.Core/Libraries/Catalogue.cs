@@ -1,0 +1,294 @@
+using System.Collections.Immutable;
+using DashSprout.Core.Bodies;
+
+namespace DashSprout.Core.Libraries;
+
+/// <summary>
+/// All libraries, folders and snippets as they are at one moment. A change makes another catalogue that shares what did not
+/// change, at a cost that grows with the change and not with the catalogue.
+/// </summary>
+public sealed class Catalogue
+{
+    /// <summary>How deep folders nest at most.</summary>
+    public const int MaxDepth = 12;
+
+    private static readonly SiblingOrder Order = new();
+
+    private readonly IdTable<Item> items;
+
+    /// <summary>What lies in each library and folder, in its order.</summary>
+    private readonly IdTable<ImmutableList<Item>> inside;
+
+    private Catalogue(IdTable<Item> items, IdTable<ImmutableList<Item>> inside)
+    {
+        this.items = items;
+        this.inside = inside;
+    }
+
+    /// <summary>The catalogue without anything.</summary>
+    public static Catalogue Empty { get; } = new(IdTable<Item>.Empty, IdTable<ImmutableList<Item>>.Empty);
+
+    /// <summary>The libraries, the first wins.</summary>
+    public IEnumerable<LibraryItem> Libraries => Inside(Slot.Shelf).Cast<LibraryItem>();
+
+    /// <summary>All snippets, in no particular order.</summary>
+    public IEnumerable<SnippetItem> Snippets => items.Select(item => item.Value).OfType<SnippetItem>();
+
+    /// <summary>How many items there are.</summary>
+    public int Count => items.Count;
+
+    /// <summary>
+    /// A catalogue of what a store holds. What cannot be reached from the shelf, because what held it is gone or two folders
+    /// lie in each other, is given back beside it.
+    /// </summary>
+    public static (Catalogue Catalogue, IReadOnlyList<Item> Unreachable) Of(IReadOnlyCollection<Item> all)
+    {
+        var byParent = new Dictionary<long, List<Item>>();
+        foreach (var item in all)
+        {
+            if (!byParent.TryGetValue(item.Slot.Parent, out var siblings)) byParent[item.Slot.Parent] = siblings = [];
+            siblings.Add(item);
+        }
+        var items = IdTable<Item>.Empty.ToBuilder();
+        var inside = IdTable<ImmutableList<Item>>.Empty.ToBuilder();
+        var open = new Stack<long>([Slot.Shelf]);
+        while (open.TryPop(out var parent))
+        {
+            if (!byParent.Remove(parent, out var siblings)) continue;
+            // Only libraries lie on the shelf, and nowhere else.
+            siblings.RemoveAll(item => item.Kind == ItemKind.Library != (parent == Slot.Shelf));
+            // A store gives them in the order they came, which is nearly always theirs.
+            if (!Order.IsKept(siblings)) siblings.Sort(Order);
+            inside[parent] = [.. siblings];
+            foreach (var item in siblings)
+            {
+                items.Add(item.Id, item);
+                if (item.Kind != ItemKind.Snippet) open.Push(item.Id);
+            }
+        }
+        var catalogue = new Catalogue(items.ToTable(), inside.ToTable());
+        return (catalogue, catalogue.Count == all.Count ? [] : [.. all.Where(item => catalogue.Find(item.Id) != item)]);
+    }
+
+    /// <summary>An item; null when there is none of that id.</summary>
+    public Item? Find(long id) => items.Find(id);
+
+    /// <summary>An item of a kind; throws <see cref="MissingItemException"/>.</summary>
+    public T Get<T>(long id) where T : Item =>
+        Find(id) as T ?? throw new MissingItemException(id, typeof(T) == typeof(Item) ? "item" : typeof(T).Name.Replace("Item", "", StringComparison.Ordinal).ToLowerInvariant());
+
+    /// <summary>What lies in a library or folder, or on the shelf, in its order: folders first.</summary>
+    public ImmutableList<Item> Inside(long parent) => inside.Find(parent) ?? [];
+
+    /// <summary>The place of an item among what lies beside it.</summary>
+    public int PlaceOf(Item item) => Inside(item.Slot.Parent).BinarySearch(item, Order);
+
+    /// <summary>An item and all that lies below it, in order.</summary>
+    public IEnumerable<Item> Within(Item item)
+    {
+        var open = new Stack<Item>([item]);
+        while (open.TryPop(out var next))
+        {
+            yield return next;
+            var inner = Inside(next.Id);
+            for (var at = inner.Count - 1; at >= 0; at--) open.Push(inner[at]);
+        }
+    }
+
+    /// <summary>The library in which an item lies, or which it is.</summary>
+    public LibraryItem LibraryOf(Item item)
+    {
+        while (item is not LibraryItem) item = items.Find(item.Slot.Parent) ?? throw new MissingItemException(item.Slot.Parent);
+        return (LibraryItem)item;
+    }
+
+    /// <summary>The folders in which an item lies, the outermost first.</summary>
+    public IReadOnlyList<FolderItem> FoldersOf(Item item)
+    {
+        var folders = new List<FolderItem>();
+        for (var parent = Find(item.Slot.Parent); parent is FolderItem folder; parent = Find(folder.Slot.Parent)) folders.Insert(0, folder);
+        return folders;
+    }
+
+    /// <summary>The path of an item, as files write references: <c>Library/Folder/Name</c>.</summary>
+    public string PathOf(Item item) => item is LibraryItem
+        ? item.Name
+        : string.Join('/', [LibraryOf(item).Name, .. FoldersOf(item).Select(folder => folder.Name), item.Name]);
+
+    /// <summary>The snippet at a path; null when there is none.</summary>
+    public SnippetItem? At(string path)
+    {
+        var names = path.Split('/');
+        Item? item = Libraries.FirstOrDefault(library => library.Name == names[0]);
+        for (var at = 1; at < names.Length && item is not null; at++)
+        {
+            var kind = at == names.Length - 1 ? ItemKind.Snippet : ItemKind.Folder;
+            item = Inside(item.Id).FirstOrDefault(inner => inner.Kind == kind && inner.Name == names[at]);
+        }
+        return item as SnippetItem;
+    }
+
+    /// <summary>The snippet that a reference in a body means: by identity, or by its path; null when there is none.</summary>
+    public SnippetItem? Referred(string target) => References.Id(target) is { } id ? Find(id) as SnippetItem : At(target);
+
+    /// <summary>The body that a reference means; null when there is none.</summary>
+    public Body? FindBody(string target) => Referred(target)?.Snippet.Body;
+
+    /// <summary>What a reference means, for the user: the snippet's path, or the reference itself when there is none.</summary>
+    public string NameOf(string target) => Referred(target) is { } snippet ? PathOf(snippet) : target;
+
+    /// <summary>The libraries as values with all that is in them, as files hold them: references are paths.</summary>
+    public IEnumerable<Library> ToLibraries(Func<LibraryItem, bool> wanted) => Libraries.Where(wanted).Select(library =>
+        new Library(library.Name, library.Enabled, library.Rules, FoldersIn(library.Id), SnippetsIn(library.Id)));
+
+    /// <summary>A snippet as files hold it: references are paths.</summary>
+    public Snippet Outward(Snippet snippet) => snippet with { Body = References.Rewrite(snippet.Body, NameOf) };
+
+    /// <summary>A snippet as the catalogue holds it: references are identities where there is such a snippet.</summary>
+    public Snippet Inward(Snippet snippet) => snippet with { Body = References.Rewrite(snippet.Body, target => Referred(target) is { } found ? References.To(found.Id) : target) };
+
+    /// <summary>
+    /// The catalogue after a change; throws <see cref="InvalidInputException"/> or <see cref="ConflictException"/> when it
+    /// would not be a good one, and nothing has happened then.
+    /// </summary>
+    public Catalogue With(Change change)
+    {
+        var next = new Editing(this);
+        foreach (var (before, after, below) in change.Items)
+        {
+            if (before is not null && !ReferenceEquals(Find(before.Id), before)) throw new ConflictException($"The {before.Title} was changed in between. Look at it again.");
+            if (before is not null && after is null) next.Remove(before);
+            if (before is not null && after is not null) next.Replace(before, after);
+            if (before is null && after is not null) next.Add(after, below);
+        }
+        var catalogue = next.ToCatalogue();
+        var named = new List<Item>();
+        foreach (var (before, after, _) in change.Items)
+        {
+            if (after is null) continue;
+            var moved = before is null || before.Slot.Parent != after.Slot.Parent;
+            if (moved) catalogue.CheckPlace(after);
+            if (moved || before!.Name != after.Name) named.Add(after);
+        }
+        foreach (var siblings in named.GroupBy(item => item.Slot.Parent)) catalogue.CheckNames(siblings.Key, [.. siblings]);
+        return catalogue;
+    }
+
+    /// <summary>What must hold of where an item lies that is new there.</summary>
+    private void CheckPlace(Item after)
+    {
+        if (after.Kind == ItemKind.Library != (after.Slot.Parent == Slot.Shelf)) throw new InvalidInputException("parentId", $"A {Wording.Of(after.Kind)} cannot lie there.");
+        var parent = after.Slot.Parent == Slot.Shelf ? null : Find(after.Slot.Parent);
+        if (after.Slot.Parent != Slot.Shelf && parent is null or SnippetItem)
+            throw new InvalidInputException("parentId", $"There is no library or folder {after.Slot.Parent} that the {after.Title} could lie in. Choose one that exists.");
+        if (after.Kind == ItemKind.Folder) CheckDepth((FolderItem)after);
+    }
+
+    /// <summary>What must hold of names that are new in a place: each stands there once for its kind, whatever its letter case.</summary>
+    private void CheckNames(long parent, HashSet<Item> named)
+    {
+        if (named.Count == 1)
+        {
+            // Nearly always it is one; then a look at each sibling is faster than a table of them all.
+            var item = named.First();
+            if (Inside(parent).FirstOrDefault(other => other.Id != item.Id && other.SharesNameWith(item)) is { } same) throw Taken(same);
+            return;
+        }
+        foreach (var siblings in Inside(parent).GroupBy(item => item.Kind))
+        {
+            var names = new Dictionary<string, Item>(StringComparer.OrdinalIgnoreCase);
+            foreach (var item in siblings)
+                if (!names.TryAdd(item.Name, item) && (named.Contains(item) || named.Contains(names[item.Name]))) throw Taken(item);
+        }
+    }
+
+    private static InvalidInputException Taken(Item item) => new("name", $"A {Wording.Of(item.Kind)} named “{item.Name}” is here already. Choose another name.");
+
+    private void CheckDepth(FolderItem folder)
+    {
+        var above = 0;
+        for (var parent = Find(folder.Slot.Parent); parent is FolderItem outer; parent = Find(outer.Slot.Parent))
+            if (outer.Id == folder.Id || ++above > MaxDepth) throw new InvalidInputException("parentId", "A folder cannot be moved into itself.");
+        if (above + Height(folder, MaxDepth + 1) > MaxDepth)
+            throw new InvalidInputException("parentId", $"Folders nest at most {MaxDepth} deep. Put it further up.");
+    }
+
+    private int Height(Item folder, int most) => most == 0 ? 0
+        : 1 + Inside(folder.Id).TakeWhile(inner => inner.Kind == ItemKind.Folder).Select(inner => Height(inner, most - 1)).DefaultIfEmpty(0).Max();
+
+    private EquatableList<Folder> FoldersIn(long parent) =>
+        new(Inside(parent).OfType<FolderItem>().Select(folder => new Folder(folder.Name, FoldersIn(folder.Id), SnippetsIn(folder.Id))));
+
+    private EquatableList<Snippet> SnippetsIn(long parent) => new(Inside(parent).OfType<SnippetItem>().Select(item => Outward(item.Snippet)));
+
+    /// <summary>The order of what lies side by side: folders come before snippets, then positions count, then ids.</summary>
+    private sealed class SiblingOrder : IComparer<Item>
+    {
+        public int Compare(Item? x, Item? y)
+        {
+            var order = x!.Kind.CompareTo(y!.Kind);
+            if (order == 0) order = x.Slot.Position.CompareTo(y.Slot.Position);
+            return order == 0 ? x.Id.CompareTo(y.Id) : order;
+        }
+
+        public bool IsKept(List<Item> items)
+        {
+            for (var at = 1; at < items.Count; at++)
+                if (Compare(items[at - 1], items[at]) > 0) return false;
+            return true;
+        }
+    }
+
+    /// <summary>A catalogue in the making.</summary>
+    private sealed class Editing(Catalogue start)
+    {
+        private readonly IdTable<Item>.IdTableBuilder items = start.items.ToBuilder();
+        private readonly IdTable<ImmutableList<Item>>.IdTableBuilder inside = start.inside.ToBuilder();
+
+        public void Add(Item item, IReadOnlyList<Item> below)
+        {
+            Put(item);
+            foreach (var siblings in below.GroupBy(inner => inner.Slot.Parent))
+            {
+                inside[siblings.Key] = [.. siblings.Order(Order)];
+                foreach (var inner in siblings) items[inner.Id] = inner;
+            }
+        }
+
+        public void Remove(Item item)
+        {
+            Take(item);
+            foreach (var inner in start.Within(item))
+            {
+                // What was moved out of it in the same change stays.
+                if (!ReferenceEquals(items.Find(inner.Id), inner)) continue;
+                items.Remove(inner.Id);
+                inside.Remove(inner.Id);
+            }
+        }
+
+        public void Replace(Item before, Item after)
+        {
+            Take(before);
+            Put(after);
+        }
+
+        public Catalogue ToCatalogue() => new(items.ToTable(), inside.ToTable());
+
+        private void Put(Item item)
+        {
+            items[item.Id] = item;
+            var siblings = inside.Find(item.Slot.Parent) ?? [];
+            var at = siblings.BinarySearch(item, Order);
+            inside[item.Slot.Parent] = siblings.Insert(at < 0 ? ~at : at, item);
+        }
+
+        private void Take(Item item)
+        {
+            if (inside.Find(item.Slot.Parent) is not { } siblings || siblings.BinarySearch(item, Order) is not (var at and >= 0)) return;
+            siblings = siblings.RemoveAt(at);
+            if (siblings.IsEmpty) inside.Remove(item.Slot.Parent);
+            else inside[item.Slot.Parent] = siblings;
+        }
+    }
+}

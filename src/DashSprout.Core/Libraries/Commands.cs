@@ -1,0 +1,159 @@
+using System.Collections.Immutable;
+using DashSprout.Core.Bodies;
+
+namespace DashSprout.Core.Libraries;
+
+/// <summary>
+/// What can be done with a catalogue. Each command says what it would change; <see cref="Catalogue.With"/> does it. Bad input
+/// throws <see cref="InvalidInputException"/>, something that is not there <see cref="MissingItemException"/>.
+/// </summary>
+public static class Commands
+{
+    /// <summary>Adds an empty library at the end.</summary>
+    public static Change AddLibrary(Catalogue now, long id, string name) =>
+        Added(new LibraryItem(id, End(now, Slot.Shelf, ItemKind.Library), Names.Check("name", name), true, LibraryRules.Default));
+
+    /// <summary>Adds an empty folder at the end of a library or folder.</summary>
+    public static Change AddFolder(Catalogue now, long id, long parent, string name) =>
+        Added(new FolderItem(id, End(now, Holder(now, parent), ItemKind.Folder), Names.Check("name", name)));
+
+    /// <summary>Adds a snippet at the end of a library or folder.</summary>
+    public static Change AddSnippet(Catalogue now, long id, long parent, Snippet snippet)
+    {
+        var item = new SnippetItem(id, End(now, Holder(now, parent), ItemKind.Snippet), 1, now.Inward(snippet));
+        Check(now, item);
+        return Added(item);
+    }
+
+    /// <summary>A name that no snippet in a library or folder has: the given one, or the same with a number.</summary>
+    public static string FreeName(Catalogue now, long parent, string wanted)
+    {
+        var taken = now.Inside(parent).OfType<SnippetItem>().Select(item => item.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        wanted = Names.Check("name", wanted);
+        var name = wanted;
+        for (var count = 2; taken.Contains(name); count++) name = $"{wanted} {count}";
+        return name;
+    }
+
+    /// <summary>Changes a library's name, switch or rules.</summary>
+    public static Change ChangeLibrary(Catalogue now, long id, string? name, bool? enabled, LibraryRules? rules)
+    {
+        var library = now.Get<LibraryItem>(id);
+        var next = library with { LibraryName = name is null ? library.Name : Names.Check("name", name), Enabled = enabled ?? library.Enabled, Rules = rules ?? library.Rules };
+        var what = next.Name != library.Name ? Renamed(library, next)
+            : next.Enabled != library.Enabled ? $"Switched the {library.Title} {(next.Enabled ? "on" : "off")}"
+            : $"Changed the rules of the {library.Title}";
+        return new Change(what, next == library ? [] : [new ItemChange(library, next)]);
+    }
+
+    /// <summary>Renames a folder.</summary>
+    public static Change RenameFolder(Catalogue now, long id, string name)
+    {
+        var folder = now.Get<FolderItem>(id);
+        var next = folder with { FolderName = Names.Check("name", name) };
+        return new Change(Renamed(folder, next), next == folder ? [] : [new ItemChange(folder, next)]);
+    }
+
+    /// <summary>Puts another content in the place of a snippet's.</summary>
+    public static Change ChangeSnippet(Catalogue now, long id, Snippet content)
+    {
+        var item = now.Get<SnippetItem>(id);
+        var next = item with { Snippet = now.Inward(content), Version = item.Version + 1 };
+        var parts = SnippetMerge.Differences(item.Snippet, next.Snippet);
+        if (parts.Count == 0) return new Change($"Saved the {item.Title}");
+        if (parts.Contains(SnippetMerge.Text)) Check(now, next);
+        return new Change(What(item, next, parts), new ItemChange(item, next));
+    }
+
+    /// <summary>Moves an item into a library or folder, in front of another one of its kind there or to the end.</summary>
+    /// <param name="parent">Of no account for a library.</param>
+    public static Change Move(Catalogue now, long id, long parent, long? before)
+    {
+        var item = now.Get<Item>(id);
+        var to = item.Kind == ItemKind.Library ? Slot.Shelf : Holder(now, parent);
+        var stays = item.Slot.Parent == to;
+        var siblings = stays ? now.Inside(to).RemoveAt(now.PlaceOf(item)) : now.Inside(to);
+        var (first, end) = Range(siblings, item.Kind);
+        var at = end;
+        if (before is { } other)
+            at = now.Find(other) is { } sibling && sibling.Id != id && sibling.Slot.Parent == to && sibling.Kind == item.Kind
+                ? now.PlaceOf(sibling) - (stays && now.PlaceOf(item) < now.PlaceOf(sibling) ? 1 : 0)
+                : throw new InvalidInputException("before", $"There is no {Wording.Of(item.Kind)} {before} in this place. Choose one that lies there.");
+        var what = stays ? $"Moved the {item.Title}" : $"Moved the {item.Title} to “{now.PathOf(now.Get<Item>(to))}”";
+        if (stays && now.PlaceOf(item) == at) return new Change(what);
+        if (Between(at > first ? siblings[at - 1] : null, at < end ? siblings[at] : null) is { } position)
+            return new Change(what, new ItemChange(item, item with { Slot = new Slot(to, position) }));
+
+        // There is no room left between the two: all are placed anew.
+        return new Change(what, siblings.GetRange(first, end - first).Insert(at - first, item)
+            .Select((sibling, place) => new ItemChange(sibling, sibling with { Slot = new Slot(to, (place + 1) * Slot.Step) }))
+            .Where(change => change.Before!.Slot != change.After!.Slot));
+    }
+
+    /// <summary>Moves an item one place up or down among those of its kind beside it; at the end nothing changes.</summary>
+    public static Change Shift(Catalogue now, long id, bool up)
+    {
+        var item = now.Get<Item>(id);
+        var siblings = now.Inside(item.Slot.Parent);
+        var (first, end) = Range(siblings, item.Kind);
+        var at = now.PlaceOf(item);
+        if (up ? at == first : at == end - 1) return new Change($"Moved the {item.Title}");
+        return Move(now, id, item.Slot.Parent, up ? siblings[at - 1].Id : at + 2 < end ? siblings[at + 2].Id : null);
+    }
+
+    /// <summary>Puts an item into the bin, with all that lies in it.</summary>
+    public static Change Delete(Catalogue now, long id)
+    {
+        var item = now.Get<Item>(id);
+        return new Change($"Deleted the {item.Title}", new ItemChange(item, null));
+    }
+
+    /// <summary>What must hold of a snippet's body among the others; throws <see cref="InvalidInputException"/> for the field <c>body</c>.</summary>
+    public static void Check(Catalogue now, SnippetItem item) =>
+        BodyCheck.Check(item.Snippet.Body, References.To(item.Id), now.FindBody, target => target == References.To(item.Id) ? Path(now, item) : now.NameOf(target));
+
+    internal static Slot End(Catalogue now, long parent, ItemKind kind)
+    {
+        var siblings = now.Inside(parent);
+        var (first, end) = Range(siblings, kind);
+        return new Slot(parent, (end > first ? siblings[end - 1].Slot.Position : 0) + Slot.Step);
+    }
+
+    /// <summary>Where those of a kind stand among what lies side by side; folders come first.</summary>
+    private static (int First, int End) Range(ImmutableList<Item> siblings, ItemKind kind)
+    {
+        if (kind == ItemKind.Library) return (0, siblings.Count);
+        var folders = siblings.FindIndex(item => item.Kind == ItemKind.Snippet) is var at and >= 0 ? at : siblings.Count;
+        return kind == ItemKind.Folder ? (0, folders) : (folders, siblings.Count);
+    }
+
+    private static string Path(Catalogue now, SnippetItem item) => $"{now.PathOf(now.Get<Item>(item.Slot.Parent))}/{item.Name}";
+
+    private static Change Added(Item item) => new($"Added the {item.Title}", new ItemChange(null, item));
+
+    private static long Holder(Catalogue now, long parent) => now.Find(parent) is LibraryItem or FolderItem
+        ? parent
+        : throw new InvalidInputException("parentId", $"There is no library or folder {parent}. Choose one that exists.");
+
+    /// <summary>A position between two siblings; null when there is no room.</summary>
+    private static long? Between(Item? before, Item? after) => (before, after) switch
+    {
+        (null, null) => Slot.Step,
+        (null, _) => after.Slot.Position - Slot.Step,
+        (_, null) => before.Slot.Position + Slot.Step,
+        _ => after.Slot.Position - before.Slot.Position is var gap && gap >= 2 ? before.Slot.Position + gap / 2 : null,
+    };
+
+    private static string Renamed(Item before, Item after) => $"Renamed the {before.Title} to “{after.Name}”";
+
+    private static string What(SnippetItem before, SnippetItem after, IReadOnlyList<string> parts) => parts switch
+    {
+        [SnippetMerge.Name] => Renamed(before, after),
+        [SnippetMerge.Switch] => $"Switched the {before.Title} {(after.Snippet.Enabled ? "on" : "off")}",
+        [SnippetMerge.Text] => $"Changed what goes in with “{after.Name}”",
+        [SnippetMerge.Triggers] => $"Changed what sets “{after.Name}” off",
+        [SnippetMerge.Note] => $"Changed the note of “{after.Name}”",
+        [SnippetMerge.Delivery] => $"Changed how “{after.Name}” goes in",
+        _ => $"Changed the {after.Title}",
+    };
+}

@@ -1,0 +1,127 @@
+using Tmds.DBus.Protocol;
+
+namespace DashSprout.Keyboard;
+
+/// <summary>
+/// What applications tell of their fields through AT-SPI, freedesktop.org's interface for assistive technology: whether a field is for
+/// pass-phrases, what stands before the caret, and where the caret is. An application that tells nothing is typed in as before.
+/// </summary>
+internal sealed class FieldSightings : IFieldSight
+{
+    private const string Accessible = "org.a11y.atspi.Accessible", Text = "org.a11y.atspi.Text";
+
+    /// <summary>The role of a field for pass-phrases (<c>ATSPI_ROLE_PASSWORD_TEXT</c>).</summary>
+    private const uint PasswordText = 40;
+
+    /// <summary>How long the link waits for an application's answer, and how much text it asks for.</summary>
+    private const int AnswerMs = 30, MostCharacters = 40;
+
+    private DBusConnection? bus;
+    private volatile Seen? seen;
+
+    private sealed record Seen(string Service, string Path, FieldSight Sight);
+
+    /// <summary>Told when another field has the focus.</summary>
+    public event Action? Changed;
+
+    /// <inheritdoc/>
+    public FieldSight? Now => seen?.Sight;
+
+    /// <summary>Begins to hear which field has the focus.</summary>
+    public async Task Begin(DBusConnection session)
+    {
+        var address = await session.Call(("org.a11y.Bus", "/org/a11y/bus", "org.a11y.Bus"), "GetAddress", null, null, (Message message, object? _) => message.GetBodyReader().ReadString());
+        var made = new DBusConnection(address);
+        await made.ConnectAsync();
+        bus = made;
+        // Applications tell nothing as long as nobody says that somebody listens.
+        await session.Call(("org.a11y.Bus", "/org/a11y/bus", "org.freedesktop.DBus.Properties"), "Set", "ssv", (ref MessageWriter writer) =>
+        {
+            writer.WriteString("org.a11y.Status");
+            writer.WriteString("IsEnabled");
+            writer.WriteVariantBool(true);
+        });
+        await made.Call(("org.a11y.atspi.Registry", "/org/a11y/atspi/registry", "org.a11y.atspi.Registry"), "RegisterEvent", "s", (ref MessageWriter writer) => writer.WriteString("object:state-changed:focused"));
+        await made.AddMatchAsync(
+            new MatchRule { Type = MessageType.Signal, Interface = "org.a11y.atspi.Event.Object", Member = "StateChanged", Arg0 = "focused" },
+            (Message message, object? _) =>
+            {
+                var reader = message.GetBodyReader();
+                reader.ReadString();
+                return (Sender: message.SenderAsString ?? "", Path: message.PathAsString ?? "", Got: reader.ReadInt32() == 1);
+            },
+            told => { if (told.HasValue && told.Value.Got) _ = Look(told.Value.Sender, told.Value.Path); },
+            emitOnCapturedContext: false, ObserverFlags.None, null);
+    }
+
+    public void End()
+    {
+        bus?.Dispose();
+        (bus, seen) = (null, null);
+    }
+
+    /// <inheritdoc/>
+    public string? TextBeforeCaret() => Ask(async (connected, field) =>
+    {
+        var caret = (await connected.Property((field.Service, field.Path, Text), "CaretOffset")).GetInt32();
+        if (caret <= 0) return "";
+        return await connected.Call((field.Service, field.Path, Text), "GetText", "ii", (ref MessageWriter writer) =>
+        {
+            writer.WriteInt32(Math.Max(0, caret - MostCharacters));
+            writer.WriteInt32(caret);
+        }, (Message message, object? _) => message.GetBodyReader().ReadString());
+    });
+
+    /// <inheritdoc/>
+    public (int X, int Y, int Height)? Caret() => Ask<(int X, int Y, int Height)?>(async (connected, field) =>
+    {
+        var caret = (await connected.Property((field.Service, field.Path, Text), "CaretOffset")).GetInt32();
+        var (x, y, height) = await connected.Call((field.Service, field.Path, Text), "GetCharacterExtents", "iu", (ref MessageWriter writer) =>
+        {
+            // Of the character before the caret: behind a text's end there is none.
+            writer.WriteInt32(Math.Max(0, caret - 1));
+            writer.WriteUInt32(0);
+        }, (Message message, object? _) =>
+        {
+            var reader = message.GetBodyReader();
+            var (left, top, width, tall) = (reader.ReadInt32(), reader.ReadInt32(), reader.ReadInt32(), reader.ReadInt32());
+            return (left + width, top, tall);
+        });
+        return x <= 0 && y <= 0 ? null : (x, y, height);
+    });
+
+    private async Task Look(string service, string path)
+    {
+        try
+        {
+            if (bus is not { } connected) return;
+            var role = await connected.Call((service, path, Accessible), "GetRole", null, null, (Message message, object? _) => message.GetBodyReader().ReadUInt32());
+            var pid = await connected.Call(("org.freedesktop.DBus", "/org/freedesktop/DBus", "org.freedesktop.DBus"), "GetConnectionUnixProcessID", "s",
+                (ref MessageWriter writer) => writer.WriteString(service), (Message message, object? _) => message.GetBodyReader().ReadUInt32());
+            var before = seen;
+            seen = new Seen(service, path, new FieldSight(role == PasswordText, (int)pid));
+            if (before?.Sight != seen.Sight) Changed?.Invoke();
+        }
+        catch (Exception exception) when (DesktopBus.IsFault(exception))
+        {
+            // A field that does not answer is not known; the one before is gone.
+            seen = null;
+            Changed?.Invoke();
+        }
+    }
+
+    private T? Ask<T>(Func<DBusConnection, Seen, Task<T>> question)
+    {
+        if (bus is not { } connected || seen is not { } field) return default;
+        try
+        {
+            var answer = Task.Run(() => question(connected, field));
+            return answer.Wait(AnswerMs) ? answer.Result : default;
+        }
+        catch (AggregateException exception) when (DesktopBus.IsFault(exception.InnerException!) || exception.InnerException is InvalidOperationException)
+        {
+            // The application has no text there, or it is gone.
+            return default;
+        }
+    }
+}

@@ -1,0 +1,156 @@
+using DashSprout.Core.Engine;
+
+namespace DashSprout.Keyboard;
+
+/// <summary>How the link stands.</summary>
+/// <param name="IsLinked">Whether it listens to a display.</param>
+/// <param name="Display">The display's name; empty when there is none.</param>
+/// <param name="Layouts">The layouts of its keyboard.</param>
+/// <param name="Problem">Why it is not linked, and what to do; null when nothing is wrong.</param>
+public sealed record LinkState(bool IsLinked, string Display, IReadOnlyList<string> Layouts, string? Problem)
+{
+    /// <summary>Switched off.</summary>
+    public static LinkState Off { get; } = new(false, "", [], null);
+}
+
+/// <summary>
+/// The keyboard link: ties the engine to the keyboard of an X11 desktop. A link that fails says why and is tried again; it never takes the
+/// program down with it.
+/// </summary>
+public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> browser, string? display = null) : IDisposable
+{
+    private const int AgainMs = 1000;
+    private static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
+    private readonly Lock gate = new();
+    private readonly Applications applications = new();
+    private Thread? thread;
+    private volatile LinkLoop? loop;
+    private volatile bool wanted;
+
+    /// <summary>How it stands.</summary>
+    public LinkState State { get; private set; } = LinkState.Off;
+
+    /// <summary>Whether the companion window can be shown at once.</summary>
+    public bool IsCompanionReady => loop?.IsCompanionReady == true;
+
+    /// <summary>Told when <see cref="State"/> changes, on any thread.</summary>
+    public event Action? Changed;
+
+    /// <summary>Links; what comes of it is told by <see cref="State"/>.</summary>
+    public void Start()
+    {
+        lock (gate)
+        {
+            if (thread is not null) return;
+            wanted = true;
+            thread = new Thread(Run) { IsBackground = true, Name = "keyboard link" };
+            thread.Start();
+        }
+    }
+
+    /// <summary>Ends the link and waits until everything is given back.</summary>
+    public void Stop()
+    {
+        lock (gate)
+        {
+            wanted = false;
+            loop?.End();
+            thread?.Join();
+            thread = null;
+            Tell(LinkState.Off);
+        }
+    }
+
+    public void Dispose() => Stop();
+
+    /// <summary>Settings, snippets or the rest have changed.</summary>
+    public void ProgramChanged() => Post(one => one.ProgramChanged());
+
+    /// <summary>The field with the focus has told something of itself.</summary>
+    public void SightChanged() => Post(one => one.SightChanged());
+
+    /// <summary>The companion page shows what it was told to.</summary>
+    public void PageIsReady(int number, bool focused) => loop?.PageIsReady(number, focused);
+
+    /// <summary>A snippet was chosen in the companion window.</summary>
+    public void Choose(PlacedSnippet snippet) => Post(one => one.Choose(snippet));
+
+    /// <summary>The slip in the companion window is filled in.</summary>
+    public void Fill(IReadOnlyDictionary<string, string> answers) => Post(one => one.Fill(answers));
+
+    /// <summary>What the companion window asks about may be opened.</summary>
+    public void Confirm() => Post(one => one.Confirm());
+
+    /// <summary>The companion window is left.</summary>
+    public void Leave() => Post(one => one.Leave());
+
+    /// <summary>Types into a window of its own and tells how it went.</summary>
+    public Task<LinkCheckAnswer> Check()
+    {
+        var told = new TaskCompletionSource<LinkCheckAnswer>(TaskCreationOptions.RunContinuationsAsynchronously);
+        if (loop is not { } now) return Task.FromResult(LinkCheckAnswer.NotLinked(State.Problem));
+        now.Post(() => now.Check(told));
+        return told.Task.WaitAsync(Patience);
+    }
+
+    private void Post(Action<LinkLoop> what)
+    {
+        if (loop is { } now) now.Post(() => what(now));
+    }
+
+    private void Run()
+    {
+        while (wanted)
+        {
+            try
+            {
+                if (NoDisplay() is { } words)
+                {
+                    Tell(new LinkState(false, "", [], words));
+                    return;
+                }
+                using var linked = new LinkLoop(program, applications, display, browser());
+                loop = linked;
+                linked.Run(() => Tell(new LinkState(true, display ?? Environment.GetEnvironmentVariable("DISPLAY") ?? "", linked.Layouts.Names, null)));
+            }
+            catch (Exception exception) when (exception is LinkException or DllNotFoundException or EntryPointNotFoundException)
+            {
+                Tell(new LinkState(false, display ?? Environment.GetEnvironmentVariable("DISPLAY") ?? "", [], Words(exception)));
+            }
+            catch (Exception exception)
+            {
+                // Whatever went wrong, the program goes on and the keys are the user's again.
+                Tell(new LinkState(false, display ?? "", [], $"The link has ended by a fault of its own ({exception.GetType().Name}). It is tried again."));
+                Failed?.Invoke(exception);
+            }
+            finally
+            {
+                loop = null;
+            }
+            for (var waited = 0; wanted && waited < AgainMs; waited += 50) Thread.Sleep(50);
+        }
+    }
+
+    /// <summary>Told of a fault in the link itself, for the log; nothing typed is part of it.</summary>
+    public event Action<Exception>? Failed;
+
+    /// <summary>Why there is no display to link to; null when there is one.</summary>
+    private string? NoDisplay()
+    {
+        if (display is not null || !string.IsNullOrEmpty(Environment.GetEnvironmentVariable("DISPLAY"))) return null;
+        return string.IsNullOrEmpty(Environment.GetEnvironmentVariable("WAYLAND_DISPLAY"))
+            ? "There is no display: Dash Sprout was started outside a desktop. The page, the desk and the proof line work. To expand everywhere, start it from a terminal of the desktop."
+            : "This desktop runs on Wayland without X11 windows, where no program may hear another's keys. The page, the desk and the proof line work. To expand everywhere, log in to an X11 session.";
+    }
+
+    private static string Words(Exception exception) => exception is DllNotFoundException missing
+        ? $"A library of the X Window System is missing. Install libx11-6, libx11-xcb1, libxi6, libxtst6, libxfixes3, libxkbcommon0 and libxkbcommon-x11-0. ({missing.Message.Split('\n')[0]})"
+        : exception.Message;
+
+    private void Tell(LinkState state)
+    {
+        if (State == state) return;
+        State = state;
+        Changed?.Invoke();
+    }
+}

@@ -1,0 +1,30 @@
+using DashSprout.Core;
+using DashSprout.Server.Libraries;
+using DashSprout.Server.Settings;
+using DashSprout.Store;
+
+namespace DashSprout.Server.Backups;
+
+/// <summary>Something the user should know of their data.</summary>
+/// <param name="OffersBackups">Whether the last good backup may mend it.</param>
+public sealed record DataNotice(string Text, bool OffersBackups);
+
+/// <summary>Something in the data file that cannot be used.</summary>
+public sealed record SetAsideAnswer(long Id, string Kind, string Document, string Why);
+
+/// <summary>What the user should know of their data; both lists are empty when all is well.</summary>
+public sealed record DataNotices(IReadOnlyList<DataNotice> Notices, IReadOnlyList<SetAsideAnswer> SetAside);
+
+internal static class NoticeEndpoints
+{
+    public static void MapNotices(this IEndpointRouteBuilder api) => api.MapGet("/notices", (DataFolder folder, Catalog catalog, Surroundings surroundings, Housekeeping housekeeping) =>
+    {
+        var notices = new List<DataNotice>();
+        if (folder.SetAside is { } damaged) notices.Add(new DataNotice($"{damaged} You can bring back the last good backup.", OffersBackups: true));
+        if (catalog.SetAside.Count > 0)
+            notices.Add(new DataNotice($"{catalog.SetAside.Count} {(catalog.SetAside.Count == 1 ? "item" : "items")} in the data file cannot be used and stay aside as they are.", OffersBackups: false));
+        if (surroundings.Fault is { } dates) notices.Add(new DataNotice(dates, OffersBackups: false));
+        if (housekeeping.Fault is { } fault) notices.Add(new DataNotice(fault, OffersBackups: false));
+        return new DataNotices(notices, [.. catalog.SetAside.Select(item => new SetAsideAnswer(item.Id, Wording.Of(item.Kind), item.Document, item.Why))]);
+    });
+}

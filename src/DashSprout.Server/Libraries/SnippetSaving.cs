@@ -1,0 +1,98 @@
+using DashSprout.Core;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Libraries;
+using DashSprout.Exchange;
+
+namespace DashSprout.Server.Libraries;
+
+/// <summary>Saves a snippet part by part: what cannot be saved is said and holds nothing else back.</summary>
+internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
+{
+    private readonly List<UnsavedPart> unsaved = [];
+
+    public (Change Change, IReadOnlyList<UnsavedPart> Unsaved) Save(SnippetEdit edit)
+    {
+        var (before, after) = (edit.Before, edit.After);
+        var was = new Snippet(before.Name ?? item.Name, before.Enabled, before.Note ?? "", before.Private, Way(before), before.LeaveOnClipboard, Known(before), item.Snippet.Triggers);
+        var wanted = was with
+        {
+            Name = after.Name is null || after.Name == before.Name ? was.Name : Part(SnippetMerge.Name, was.Name, () => Names.Check("name", after.Name)),
+            Enabled = after.Enabled,
+            Note = after.Note == before.Note ? was.Note : Part(SnippetMerge.Note, was.Note, after.ToNote),
+            Private = after.Private,
+            Delivery = after.Delivery == before.Delivery ? was.Delivery : Part(SnippetMerge.Delivery, was.Delivery, after.ToDelivery),
+            LeaveOnClipboard = after.LeaveOnClipboard,
+            Body = (after.Body, after.Text) == (before.Body, before.Text) ? was.Body : Part(SnippetMerge.Text, was.Body, () => now.Inward(item.Snippet with { Body = after.ToBody() }).Body),
+        };
+        var (merged, conflicts) = SnippetMerge.Of(was, wanted, item.Snippet, Triggers(edit.Triggers ?? [], out var places));
+        foreach (var conflict in conflicts)
+            unsaved.Add(new UnsavedPart(places.GetValueOrDefault(conflict, conflict), "It was changed elsewhere meanwhile. Choose which of the two to keep.", true));
+        return (Commands.ChangeSnippet(now, item.Id, Fitting(merged)), unsaved);
+    }
+
+    /// <summary>The snippet without the parts that do not go together with what else there is.</summary>
+    private Snippet Fitting(Snippet merged)
+    {
+        if (merged.Name != item.Name && Sibling(merged) is { } same)
+        {
+            unsaved.Add(new UnsavedPart(SnippetMerge.Name, $"A snippet named “{same.Name}” is here already. Choose another name.", false));
+            merged = merged with { Name = item.Name };
+        }
+        if (merged.Triggers.Count > SnippetDocument.MaxTriggers)
+        {
+            unsaved.Add(new UnsavedPart(SnippetMerge.Triggers, $"There are {merged.Triggers.Count} triggers; {SnippetDocument.MaxTriggers} are allowed. Take some away.", false));
+            merged = merged with { Triggers = item.Snippet.Triggers };
+        }
+        return merged with { Body = Part(SnippetMerge.Text, item.Snippet.Body, () => Checked(merged.Body)) };
+    }
+
+    private Item? Sibling(Snippet named)
+    {
+        var renamed = item with { Snippet = named };
+        return now.Inside(item.Slot.Parent).FirstOrDefault(other => other.Id != item.Id && other.SharesNameWith(renamed));
+    }
+
+    private Body Checked(Body body)
+    {
+        if (body != item.Snippet.Body) Commands.Check(now, item with { Snippet = item.Snippet with { Body = body } });
+        return body;
+    }
+
+    private List<TriggerEdit> Triggers(IReadOnlyList<TriggerChange> changes, out Dictionary<string, string> places)
+    {
+        var edits = new List<TriggerEdit>();
+        places = [];
+        for (var at = 0; at < changes.Count; at++)
+        {
+            try
+            {
+                var edit = new TriggerEdit(changes[at].Before?.ToStored(), changes[at].After?.ToTrigger());
+                places[$"{SnippetMerge.Triggers}[{edits.Count}]"] = $"{SnippetMerge.Triggers}[{at}]";
+                edits.Add(edit);
+            }
+            catch (InvalidInputException exception)
+            {
+                unsaved.Add(new UnsavedPart($"{SnippetMerge.Triggers}[{at}]", exception.Message, false));
+            }
+        }
+        return edits;
+    }
+
+    private T Part<T>(string part, T otherwise, Func<T> read)
+    {
+        try
+        {
+            return read();
+        }
+        catch (InvalidInputException exception)
+        {
+            unsaved.Add(new UnsavedPart(part, exception.Message, false));
+            return otherwise;
+        }
+    }
+
+    /// <summary>The body as the page knew it: it came from here, so it is compared as it is.</summary>
+    private static Body Known(SnippetDocument document) => document.Body is { } markup ? new Body.Html(markup) : new Body.Plain(document.Text ?? "");
+
+    private static DeliveryWay Way(SnippetDocument document) => document.ToDelivery();
+}

@@ -1,0 +1,188 @@
+using System.Collections.Concurrent;
+using System.Globalization;
+using Dapper;
+using DashSprout.Core;
+using Microsoft.Data.Sqlite;
+
+namespace DashSprout.Store;
+
+/// <summary>Why a backup was made.</summary>
+public enum BackupReason
+{
+    /// <summary>Once a day.</summary>
+    Daily,
+
+    /// <summary>Before libraries were brought in.</summary>
+    BeforeImport,
+
+    /// <summary>Before another backup was restored.</summary>
+    BeforeRestore,
+
+    /// <summary>Before a newer program brought the data up to date.</summary>
+    BeforeUpdate,
+
+    /// <summary>The user asked for it.</summary>
+    Asked,
+
+    /// <summary>The user brought the file.</summary>
+    BroughtIn,
+}
+
+/// <summary>A backup: one file that holds everything.</summary>
+/// <param name="Name">Its file name, which identifies it.</param>
+public sealed record Backup(string Name, BackupReason Reason, DateTimeOffset At, long Bytes, int Libraries, int Snippets);
+
+/// <summary>Backups beside the data file. They are made while the program goes on, and each is there whole or not at all.</summary>
+public sealed class BackupStore(DataFolder folder)
+{
+    /// <summary>How many days, weeks and months keep their last backup, and how many that were made for each other reason are kept whatever their age.</summary>
+    public const int Days = 7, Weeks = 4, Months = 12, Others = 5;
+
+    private const string Stamp = "yyyyMMdd'T'HHmmssfff'Z'";
+
+    private readonly ConcurrentDictionary<(string, long), (int Libraries, int Snippets)> counted = new();
+
+    /// <summary>Makes a backup of everything as it is now.</summary>
+    public Backup Make(BackupReason reason, DateTimeOffset now)
+    {
+        using var source = folder.Database.Open();
+        return Keep(reason, now, making =>
+        {
+            using var target = new SqliteConnection($"Data Source={making};Pooling=False");
+            target.Open();
+            source.BackupDatabase(target);
+            // One file alone, without a log beside it.
+            target.Execute("PRAGMA journal_mode = DELETE");
+        });
+    }
+
+    /// <summary>Keeps a file that the user brought, when it is a sound backup that this program can read.</summary>
+    public async Task<Backup> BringIn(Stream file, DateTimeOffset now, CancellationToken cancellation)
+    {
+        Directory.CreateDirectory(folder.Backups);
+        var brought = Path.Combine(folder.Backups, "brought-in.partial");
+        try
+        {
+            await using (var to = File.Create(brought)) await file.CopyToAsync(to, cancellation);
+            Check(brought);
+            return Keep(BackupReason.BroughtIn, now, making => File.Copy(brought, making, overwrite: true));
+        }
+        finally
+        {
+            Database.Close(brought);
+            File.Delete(brought);
+        }
+    }
+
+    /// <summary>The backups, the newest first.</summary>
+    public IReadOnlyList<Backup> List() => !Directory.Exists(folder.Backups)
+        ? []
+        : [.. Directory.EnumerateFiles(folder.Backups, "*.sqlite").Select(Read).OfType<Backup>().OrderByDescending(backup => backup.At)];
+
+    /// <summary>The file of a backup; throws <see cref="InvalidInputException"/> when there is none of that name.</summary>
+    public string PathOf(string name) => List().Any(backup => backup.Name == name)
+        ? Path.Combine(folder.Backups, name)
+        : throw new InvalidInputException("name", $"There is no backup “{name}”. Choose one of the list.");
+
+    /// <summary>Puts everything in a backup in the place of everything there is. It happens whole or not at all.</summary>
+    public void Restore(string name)
+    {
+        var restoring = Path.Combine(folder.Path, "restoring.partial");
+        try
+        {
+            File.Copy(PathOf(name), restoring, overwrite: true);
+            DataFolder.ProtectFile(restoring);
+            Check(restoring);
+            if (Database.VersionOf(restoring) < Database.CurrentVersion) Database.Migrate(restoring);
+            using var source = new SqliteConnection($"Data Source={restoring};Pooling=False");
+            source.Open();
+            using var target = folder.Database.Open();
+            source.BackupDatabase(target);
+        }
+        finally
+        {
+            Database.Close(restoring);
+            foreach (var rest in (string[])["", "-wal", "-shm", "-journal"]) File.Delete(restoring + rest);
+        }
+    }
+
+    /// <summary>
+    /// Lets go of backups: the last of each of the newest days, weeks and months stay, and the newest that were made for each other reason besides. Only backups
+    /// count each other's days, so that a clock gone wrong makes none of them old.
+    /// </summary>
+    public void Thin()
+    {
+        var all = List();
+        var kept = all.Where(backup => backup.Reason != BackupReason.Daily).GroupBy(backup => backup.Reason).SelectMany(group => group.Take(Others))
+            .Concat(LastOfEach(all, Days, backup => backup.At.UtcDateTime.Date.ToString("O", CultureInfo.InvariantCulture)))
+            .Concat(LastOfEach(all, Weeks, backup => $"{ISOWeek.GetYear(backup.At.UtcDateTime)}-{ISOWeek.GetWeekOfYear(backup.At.UtcDateTime)}"))
+            .Concat(LastOfEach(all, Months, backup => $"{backup.At.UtcDateTime:yyyy-MM}"))
+            .Select(backup => backup.Name).ToHashSet();
+        foreach (var backup in all)
+            if (!kept.Contains(backup.Name)) File.Delete(Path.Combine(folder.Backups, backup.Name));
+    }
+
+    private static IEnumerable<Backup> LastOfEach(IReadOnlyList<Backup> newestFirst, int most, Func<Backup, string> period) =>
+        newestFirst.GroupBy(period).Take(most).Select(group => group.First());
+
+    private Backup Keep(BackupReason reason, DateTimeOffset now, Action<string> make)
+    {
+        if (!Directory.Exists(folder.Backups))
+            Directory.CreateDirectory(folder.Backups, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+        // Two in one moment would have one name.
+        var name = Enumerable.Range(0, 1000).Select(more => $"{now.UtcDateTime.AddMilliseconds(more).ToString(Stamp, CultureInfo.InvariantCulture)}-{Wording.Of(reason)}.sqlite")
+            .First(name => !File.Exists(Path.Combine(folder.Backups, name)));
+        var making = Path.Combine(folder.Backups, "making.partial");
+        try
+        {
+            File.Delete(making);
+            make(making);
+            DataFolder.ProtectFile(making);
+            File.Move(making, Path.Combine(folder.Backups, name));
+        }
+        finally
+        {
+            File.Delete(making);
+        }
+        return Read(Path.Combine(folder.Backups, name))!;
+    }
+
+    private Backup? Read(string path)
+    {
+        var name = Path.GetFileNameWithoutExtension(path);
+        var dash = name.IndexOf('-', StringComparison.Ordinal);
+        if (dash < 0 || !DateTimeOffset.TryParseExact(name[..dash], Stamp, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var at)) return null;
+        if (Enum.GetValues<BackupReason>().Cast<BackupReason?>().FirstOrDefault(reason => Wording.Of(reason!.Value) == name[(dash + 1)..]) is not { } known) return null;
+        var bytes = new FileInfo(path).Length;
+        var (libraries, snippets) = counted.GetOrAdd((name, bytes), _ => Count(path));
+        return new Backup(Path.GetFileName(path), known, at, bytes, libraries, snippets);
+    }
+
+    private static (int Libraries, int Snippets) Count(string path)
+    {
+        try
+        {
+            using var connection = new SqliteConnection($"Data Source={path};Mode=ReadOnly;Pooling=False");
+            connection.Open();
+            return connection.QuerySingle<int>("PRAGMA user_version") >= 5
+                ? connection.QuerySingle<(int, int)>("SELECT count(*) FILTER (WHERE kind = 'library'), count(*) FILTER (WHERE kind = 'snippet') FROM item WHERE deleted_at IS NULL")
+                : connection.QuerySingle<(int, int)>("SELECT (SELECT count(*) FROM library WHERE deleted_at IS NULL), (SELECT count(*) FROM snippet WHERE deleted_at IS NULL)");
+        }
+        catch (SqliteException)
+        {
+            // Damaged since it was made: listed all the same, and restoring it says so.
+            return (0, 0);
+        }
+    }
+
+    private static void Check(string path)
+    {
+        if (Database.Damage(path) is { } damage) throw new InvalidInputException("", $"This is no sound backup of Dash Sprout ({damage}). Choose another one.");
+        if (Database.VersionOf(path) is var version && version > Database.CurrentVersion)
+            throw new InvalidInputException("", $"The backup is of version {version}, made by a newer program; this one knows version {Database.CurrentVersion}. Restore it with the newer program.");
+        using var connection = new SqliteConnection($"Data Source={path};Mode=ReadOnly;Pooling=False");
+        connection.Open();
+        if (connection.ExecuteScalar<int>("SELECT count(*) FROM sqlite_master WHERE name IN ('item', 'snippet')") == 0)
+            throw new InvalidInputException("", "This is a database, but no backup of Dash Sprout. Choose another one.");
+    }
+}

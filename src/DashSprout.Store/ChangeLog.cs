@@ -1,0 +1,140 @@
+using System.Text.Json;
+using Dapper;
+using DashSprout.Core;
+using DashSprout.Core.Libraries;
+using DashSprout.Exchange;
+using Microsoft.Data.Sqlite;
+
+namespace DashSprout.Store;
+
+/// <summary>A change in the list of the last ones.</summary>
+/// <param name="Backup">The backup that undoing brings back, for a restored backup; null for all other changes.</param>
+/// <param name="Undone">Whether it is undone at the moment.</param>
+public sealed record LoggedChange(long Id, DateTimeOffset At, string What, bool Undone, string? Backup);
+
+/// <summary>
+/// Makes changes and remembers the last of them, in one transaction: a change is on disk together with what undoes it, or not at all.
+/// </summary>
+public sealed class ChangeLog(Database database)
+{
+    /// <summary>How many changes are remembered.</summary>
+    public const int Most = 100;
+
+    /// <summary>Changes of the same kind of one snippet in a row are one, when no more time lies between them.</summary>
+    private static readonly TimeSpan OneGo = TimeSpan.FromSeconds(20);
+
+    /// <summary>Writes a new change.</summary>
+    public void Make(Change change, bool fromFile, DateTimeOffset now) => database.InTransaction(connection =>
+    {
+        ItemStore.Write(connection, change, fromFile, now);
+        var last = connection.QuerySingleOrDefault<ChangeRow>("SELECT id, made_at AS MadeAt, what, items, backup, undone FROM change ORDER BY id DESC LIMIT 1");
+        if (last is { Undone: null, Backup: null } && last.What == change.What && now - Moment.Read(last.MadeAt) < OneGo && Joined(last.Items, change) is { } joined)
+            connection.Execute("UPDATE change SET items = @joined, made_at = @at WHERE id = @Id", new { joined, at = Moment.Text(now), last.Id });
+        else
+            Insert(connection, change.What, Written(change), null, now);
+        return true;
+    });
+
+    /// <summary>Writes the undoing of a change, or that it is done again.</summary>
+    public void Turn(long id, Change change, bool undone, DateTimeOffset now) => database.InTransaction(connection =>
+    {
+        ItemStore.Write(connection, change, fromFile: false, now);
+        // Counted on with the changes, so that it is known what came later.
+        connection.Execute("""
+            UPDATE change SET undone = CASE WHEN @undone THEN max((SELECT max(id) FROM change), (SELECT coalesce(max(undone), 0) FROM change)) + 1 END WHERE id = @id;
+            """, new { id, undone });
+        return true;
+    });
+
+    /// <summary>Remembers that a backup was restored.</summary>
+    /// <param name="before">The backup that was made before, which undoing brings back.</param>
+    public void Restored(string what, string before, DateTimeOffset now) => database.InTransaction(connection =>
+    {
+        Insert(connection, what, "[]", before, now);
+        return true;
+    });
+
+    /// <summary>The last changes, the latest first.</summary>
+    public IReadOnlyList<LoggedChange> Last()
+    {
+        using var connection = database.Open();
+        return [.. connection.Query<ChangeRow>("SELECT id, made_at AS MadeAt, what, backup, undone FROM change ORDER BY id DESC").Select(row => row.ToLogged())];
+    }
+
+    /// <summary>The change to undo next: the latest that is not undone; null when there is none.</summary>
+    public LoggedChange? NextToUndo() => Last().FirstOrDefault(change => !change.Undone);
+
+    /// <summary>The change to do again next: what was undone last, unless something else was done since; null when there is none.</summary>
+    public LoggedChange? NextToRedo()
+    {
+        using var connection = database.Open();
+        return connection.QuerySingleOrDefault<ChangeRow>("""
+            SELECT id, made_at AS MadeAt, what, backup, undone FROM change
+            WHERE undone > (SELECT coalesce(max(id), 0) FROM change WHERE undone IS NULL) ORDER BY undone DESC LIMIT 1
+            """)?.ToLogged();
+    }
+
+    /// <summary>What a change did; throws <see cref="MissingItemException"/> when it is not remembered any more.</summary>
+    public (LoggedChange Logged, Change Change) Find(long id)
+    {
+        using var connection = database.Open();
+        var row = connection.QuerySingleOrDefault<ChangeRow>("SELECT id, made_at AS MadeAt, what, items, backup, undone FROM change WHERE id = @id", new { id })
+            ?? throw new MissingItemException(id, "change");
+        return (row.ToLogged(), new Change(row.What, JsonSerializer.Deserialize<ItemEntry[]>(row.Items)!.Select(entry => entry.ToChange())));
+    }
+
+    private static void Insert(SqliteConnection connection, string what, string items, string? backup, DateTimeOffset now)
+    {
+        // After the ids of what is undone as well: both are counted together.
+        connection.Execute("""
+            INSERT INTO change (id, made_at, what, items, backup)
+            VALUES ((SELECT max(coalesce(max(id), 0), coalesce(max(undone), 0)) + 1 FROM change), @at, @what, @items, @backup);
+            DELETE FROM change WHERE id NOT IN (SELECT id FROM change ORDER BY id DESC LIMIT @Most);
+            """, new { at = Moment.Text(now), what, items, backup, Most });
+    }
+
+    private static string Written(Change change) => JsonSerializer.Serialize(change.Items.Select(ItemEntry.Of));
+
+    /// <summary>Two changes of one snippet's content as one; null when they are something else.</summary>
+    private static string? Joined(string earlier, Change later)
+    {
+        if (later.Items is not [{ Before: SnippetItem before, After: SnippetItem after }] || before.Slot != after.Slot) return null;
+        if (JsonSerializer.Deserialize<ItemEntry[]>(earlier) is not [{ Before: not null, After: not null } entry] || entry.Id != after.Id) return null;
+        return JsonSerializer.Serialize<ItemEntry[]>([entry with { After = ItemEntry.Of(later.Items[0]).After }]);
+    }
+
+    private sealed class ChangeRow
+    {
+        public long Id { get; init; }
+        public string MadeAt { get; init; } = "";
+        public string What { get; init; } = "";
+        public string Items { get; init; } = "";
+        public string? Backup { get; init; }
+        public long? Undone { get; init; }
+
+        public LoggedChange ToLogged() => new(Id, Moment.Read(MadeAt), What, Undone is not null, Backup);
+    }
+
+    /// <summary>What happened to one item, as it is kept.</summary>
+    private sealed record ItemEntry(long Id, string Kind, ItemState? Before, ItemState? After)
+    {
+        public static ItemEntry Of(ItemChange change)
+        {
+            // What comes from the bin or goes there keeps its row; its name is enough to speak of it.
+            var whole = change.Before is not null && change.After is not null;
+            return new ItemEntry(change.Id, Wording.Of((change.After ?? change.Before)!.Kind), ItemState.Of(change.Before, whole), ItemState.Of(change.After, whole));
+        }
+
+        public ItemChange ToChange() => new(Before?.ToItem(Id, Kind), After?.ToItem(Id, Kind));
+    }
+
+    private sealed record ItemState(long Parent, long Position, int Version, string Document)
+    {
+        public static ItemState? Of(Item? item, bool whole) => item is null ? null : new(item.Slot.Parent, item.Slot.Position, (item as SnippetItem)?.Version ?? 1,
+            whole || item is not SnippetItem snippet ? ItemCodec.Write(item) : ItemCodec.Write(snippet.Snippet with { Body = Named, Note = "", Triggers = EquatableList<Core.Triggers.Trigger>.Empty }));
+
+        public Item ToItem(long id, string kind) => ItemCodec.Read(Wording.Parse<ItemKind>("kind", kind), id, new Slot(Parent, Position), Version, Document);
+
+        private static readonly Core.Bodies.Body Named = new Core.Bodies.Body.Plain("");
+    }
+}

@@ -1,0 +1,214 @@
+using System.Buffers.Binary;
+using System.Globalization;
+using Dapper;
+using Microsoft.Data.Sqlite;
+
+namespace DashSprout.Store;
+
+/// <summary>
+/// The folder in which everything lies. One program has it at a time; nobody else on the machine can read it. What is damaged is
+/// set aside untouched and said, what is newer than this program is refused unchanged.
+/// </summary>
+public sealed class DataFolder : IDisposable
+{
+    private const UnixFileMode OwnFolder = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
+    private const UnixFileMode OwnFile = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+
+    private readonly FileStream held;
+    private Task<string?>? checking;
+
+    private DataFolder(string path, FileStream held)
+    {
+        Path = path;
+        this.held = held;
+    }
+
+    /// <summary>Where it is.</summary>
+    public string Path { get; }
+
+    /// <summary>Where the backups are.</summary>
+    public string Backups => System.IO.Path.Combine(Path, "backups");
+
+    /// <summary>The data file.</summary>
+    public Database Database { get; private set; } = null!;
+
+    /// <summary>Whether nothing was there before.</summary>
+    public bool IsNew { get; private set; }
+
+    /// <summary>What was wrong with the data file at the start, and where it was set aside; null when it was sound.</summary>
+    public string? SetAside { get; private set; }
+
+    /// <summary>Opens a folder, making it when it is missing; throws <see cref="UnusableDataException"/> when that cannot be.</summary>
+    /// <param name="holder">Who has the folder from now on, for another program that wants it: <c>http://localhost:5270</c>.</param>
+    /// <param name="checkBeside">Whether the file is looked through while it is read already; <see cref="TurnedOutDamaged"/> waits for that.</param>
+    public static DataFolder Open(string path, string holder, DateTimeOffset now, bool checkBeside = false)
+    {
+        path = System.IO.Path.GetFullPath(path);
+        DataFolder? folder = null;
+        try
+        {
+            if (Directory.Exists(path)) Protect(path);
+            else Directory.CreateDirectory(path, OwnFolder);
+            folder = new DataFolder(path, Hold(path, holder));
+            folder.Prepare(now, checkBeside);
+            return folder;
+        }
+        catch (Exception exception) when (exception is not UnusableDataException)
+        {
+            folder?.Dispose();
+            throw new UnusableDataException(StorageFault.IsFull(exception)
+                ? $"The disk is full, so the data in {path} cannot be opened. Free some space and start again."
+                : exception is UnauthorizedAccessException or SqliteException or IOException
+                    ? $"The data folder {path} cannot be used: {exception.Message.TrimEnd('.')}. Give this account the right to write there, or choose another folder with --data."
+                    : $"The data file in {path} could not be brought up to date: {exception.Message.TrimEnd('.')}. A backup from before is in {System.IO.Path.Combine(path, "backups")}.", exception);
+        }
+        catch (UnusableDataException)
+        {
+            folder?.Dispose();
+            throw;
+        }
+    }
+
+    /// <summary>
+    /// Waits until the file has been looked through. When it was damaged it is set aside and an empty one is in its place: what was read
+    /// is to be read anew.
+    /// </summary>
+    public bool TurnedOutDamaged(DateTimeOffset now)
+    {
+        if (checking?.GetAwaiter().GetResult() is not { } damage) return false;
+        checking = null;
+        SetFileAside(Database.Path, damage, now);
+        CreateFile(Database.Path);
+        return true;
+    }
+
+    /// <inheritdoc/>
+    public void Dispose()
+    {
+        checking?.GetAwaiter().GetResult();
+        if (Database is not null) Database.Close(Database.Path);
+        held.Dispose();
+    }
+
+    /// <summary>Makes a file that is there readable for its owner alone.</summary>
+    internal static void ProtectFile(string path) => File.SetUnixFileMode(path, OwnFile);
+
+    private static void Protect(string path)
+    {
+        File.SetUnixFileMode(path, OwnFolder);
+        foreach (var folder in Directory.EnumerateDirectories(path)) Protect(folder);
+        foreach (var file in Directory.EnumerateFiles(path)) ProtectFile(file);
+    }
+
+    /// <summary>Takes the folder for this program until it ends, however it ends.</summary>
+    private static FileStream Hold(string path, string holder)
+    {
+        var name = System.IO.Path.Combine(path, "in-use-by");
+        try
+        {
+            var held = new FileStream(System.IO.Path.Combine(path, "in-use"), new FileStreamOptions
+            {
+                Mode = FileMode.OpenOrCreate,
+                Access = FileAccess.ReadWrite,
+                Share = FileShare.None,
+                UnixCreateMode = OwnFile,
+            });
+            try
+            {
+                File.WriteAllText(name, $"{holder} (process {Environment.ProcessId})");
+                ProtectFile(name);
+            }
+            catch
+            {
+                held.Dispose();
+                throw;
+            }
+            return held;
+        }
+        catch (IOException exception) when (!StorageFault.IsFull(exception) && exception.Message.Contains("being used", StringComparison.Ordinal))
+        {
+            var other = File.Exists(name) ? File.ReadAllText(name) : "another program";
+            throw new UnusableDataException($"The data folder {path} is in use by {other}. Stop that one first, or choose another folder with --data.");
+        }
+    }
+
+    private void Prepare(DateTimeOffset now, bool checkBeside)
+    {
+        var file = System.IO.Path.Combine(Path, "dash-sprout.sqlite");
+        if (File.Exists(file))
+        {
+            RefuseNewer(file);
+            if ((NoDatabase(file) ?? CheckedNow()) is { } damage) SetFileAside(file, damage, now);
+        }
+        else
+        {
+            IsNew = true;
+        }
+        if (!File.Exists(file)) CreateFile(file);
+        Database = new Database(file);
+        if (Database.VersionOf(file) < Database.CurrentVersion)
+        {
+            new BackupStore(this).Make(BackupReason.BeforeUpdate, now);
+            Database.Migrate(file);
+        }
+
+        string? CheckedNow()
+        {
+            // What is to be brought up to date must be sound before.
+            if (!checkBeside || Database.VersionOf(file) < Database.CurrentVersion) return Database.Damage(file);
+            checking = Task.Run(() => Database.Damage(file));
+            return null;
+        }
+    }
+
+    /// <summary>Makes the first file under another name, so that it is there whole or not at all.</summary>
+    private static void CreateFile(string file)
+    {
+        var making = file + ".new";
+        foreach (var rest in (string[])[making, making + "-wal", making + "-shm", making + "-journal"]) File.Delete(rest);
+        using (new FileStream(making, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = OwnFile })) { }
+        Database.Migrate(making);
+        using (var connection = new SqliteConnection($"Data Source={making};Pooling=False"))
+        {
+            connection.Open();
+            connection.Execute("PRAGMA journal_mode = WAL");
+        }
+        Database.Close(making);
+        File.Move(making, file);
+    }
+
+    private static void RefuseNewer(string file)
+    {
+        // Looked up in the file's header, so that nothing is changed by looking; the three bytes are the same in every sound file.
+        Span<byte> header = stackalloc byte[100];
+        using (var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite))
+            if (stream.ReadAtLeast(header, 100, throwOnEndOfStream: false) < 100 || !header.StartsWith("SQLite format 3\0"u8)
+                || !header[21..24].SequenceEqual((ReadOnlySpan<byte>)[64, 32, 32])) return;
+        var version = BinaryPrimitives.ReadInt32BigEndian(header[60..]);
+        if (version > Database.CurrentVersion)
+            throw new UnusableDataException($"The data file {file} is of version {version}, made by a newer program; this one knows version {Database.CurrentVersion}. "
+                + "It was left as it is. Start the newer program, or choose another folder with --data.");
+    }
+
+    /// <summary>Why a file cannot be a database at all; null when it may be one.</summary>
+    private static string? NoDatabase(string file)
+    {
+        Span<byte> header = stackalloc byte[16];
+        using (var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite))
+        {
+            if (stream.Length == 0) return "it holds nothing";
+            if (stream.ReadAtLeast(header, 16, throwOnEndOfStream: false) < 16 || !header.StartsWith("SQLite format 3\0"u8)) return "it is no database";
+        }
+        return null;
+    }
+
+    private void SetFileAside(string file, string damage, DateTimeOffset now)
+    {
+        Database.Close(file);
+        var aside = System.IO.Path.Combine(Path, "set-aside", now.UtcDateTime.ToString("yyyyMMdd'T'HHmmss'Z'", CultureInfo.InvariantCulture));
+        Directory.CreateDirectory(aside, OwnFolder);
+        foreach (var part in (string[])["", "-wal", "-shm", "-journal"])
+            if (File.Exists(file + part)) File.Move(file + part, System.IO.Path.Combine(aside, System.IO.Path.GetFileName(file) + part));
+        SetAside = $"The data file was damaged ({damage}). It is kept as it was in {aside}.";
+    }
+}

@@ -1,0 +1,87 @@
+using System.Text;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Engine;
+using DashSprout.Core.Hosting;
+using DashSprout.Core.Libraries;
+using DashSprout.Exchange;
+
+namespace DashSprout.Keyboard.Tests.Desktop;
+
+/// <summary>A desktop with a link to it, and the snippets of a library file.</summary>
+internal sealed class LinkedDesktop : IDisposable
+{
+    private readonly bool ownsDesktop;
+
+    public LinkedDesktop(string snippets, VirtualDesktop? desktop = null, IFieldSight? sight = null)
+    {
+        ownsDesktop = desktop is null;
+        Desktop = desktop ?? new VirtualDesktop();
+        var libraries = Read(snippets);
+        var index = TriggerIndex.Of(PlacedSnippet.All(libraries));
+        Program = new LinkProgram
+        {
+            Surroundings = new HostSurroundings { Index = () => index, Context = () => new RenderContext(), RestsIn = app => Resting || RestingApps.Contains(app) },
+            Chords = () => new OwnChords("Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R"),
+            DeliveryIn = app => Deliveries.GetValueOrDefault(app),
+            Ended = ended =>
+            {
+                Ended.Add(ended);
+                OnEnded?.Invoke();
+            },
+            Rest = () =>
+            {
+                Resting = !Resting;
+                Link!.ProgramChanged();
+            },
+            Say = Said.Add,
+            Open = Opened.Add,
+            Characters = () => Characters(libraries),
+            Sight = sight,
+        };
+        Link = new KeyboardLink(Program, () => null, Desktop.Display);
+        Link.Changed += () =>
+        {
+            if (Link.State.Problem is { } problem) Said.Add(problem);
+        };
+        Link.Start();
+        Wait.Until("the link", () => Link.State.IsLinked);
+    }
+
+    public VirtualDesktop Desktop { get; }
+
+    public LinkProgram Program { get; }
+
+    public KeyboardLink Link { get; }
+
+    public HardwareKeyboard Keyboard => Desktop.Keyboard;
+
+    public List<Ended> Ended { get; } = [];
+
+    public List<string> Said { get; } = [];
+
+    public List<string> Opened { get; } = [];
+
+    public Dictionary<string, AppDelivery> Deliveries { get; } = [];
+
+    public HashSet<string> RestingApps { get; } = [];
+
+    public bool Resting { get; set; }
+
+    /// <summary>Done on the link's thread when a firing has come to its end.</summary>
+    public Action? OnEnded { get; set; }
+
+    private static IReadOnlyList<Library> Read(string snippets)
+    {
+        var json = $$"""{ "format": "dash-sprout-library", "version": 1, "libraries": [ { "name": "Berth desk", "snippets": [ {{snippets}} ] } ] }""";
+        return LibraryFile.Read(new MemoryStream(Encoding.UTF8.GetBytes(json)), default).GetAwaiter().GetResult().Libraries;
+    }
+
+    private static IReadOnlyList<int> Characters(IReadOnlyList<Library> libraries) =>
+        [.. libraries.SelectMany(library => library.AllSnippets()).SelectMany(one => Sketch.Of(one.Snippet.Body).EnumerateRunes()).Select(rune => rune.Value).Distinct()];
+
+    public void Dispose()
+    {
+        Link.Dispose();
+        if (ownsDesktop) Desktop.Dispose();
+    }
+}

@@ -1,0 +1,74 @@
+using System.Diagnostics;
+using System.Net.Http.Json;
+using System.Net.Sockets;
+using System.Text.Json;
+
+namespace DashSprout.Keyboard.Tests.Desktop;
+
+/// <summary>The published program, linked to a display, with the demo data of the harbour office.</summary>
+internal sealed class LinkedProgram : IDisposable
+{
+    private readonly Process process;
+
+    public LinkedProgram(VirtualDesktop desktop)
+    {
+        Desktop = desktop;
+        Port = FreePort();
+        Client = new HttpClient { BaseAddress = new Uri($"http://localhost:{Port}") };
+        var server = Path.Combine(Root(), "artifacts", "server");
+        if (!File.Exists(Path.Combine(server, "DashSprout.Server.dll"))) throw new InvalidOperationException("The program is not put together yet: run ./start or ./test once.");
+        process = desktop.Start("dotnet", Path.Combine(server, "DashSprout.Server.dll"), "--port", $"{Port}", "--data", Path.Combine(desktop.Folder, "data"), "--keyboard", "on", "--contentRoot", server);
+        Wait.Until("the program", () => Answers(), 30_000);
+        Wait.Until("the link", () => State().GetProperty("linked").GetBoolean(), 15_000);
+    }
+
+    public VirtualDesktop Desktop { get; }
+
+    public int Port { get; }
+
+    public HttpClient Client { get; }
+
+    public int Pid => process.Id;
+
+    /// <summary>What the program says of its link.</summary>
+    public JsonElement State() => Client.GetFromJsonAsync<JsonElement>("/api/keyboard").GetAwaiter().GetResult();
+
+    /// <summary>Waits until the companion window can be shown.</summary>
+    public void AwaitCompanion() => Wait.Until("the companion window", () => State().GetProperty("companionReady").GetBoolean(), 30_000);
+
+    /// <summary>Has the link check itself.</summary>
+    public JsonElement Check()
+    {
+        using var answer = Client.PostAsync("/api/keyboard/check", null).GetAwaiter().GetResult();
+        return answer.Content.ReadFromJsonAsync<JsonElement>().GetAwaiter().GetResult();
+    }
+
+    public void Dispose() => Client.Dispose();
+
+    private bool Answers()
+    {
+        try
+        {
+            using var answer = Client.GetAsync("/healthz").GetAwaiter().GetResult();
+            return answer.IsSuccessStatusCode;
+        }
+        catch (HttpRequestException)
+        {
+            return false;
+        }
+    }
+
+    private static int FreePort()
+    {
+        using var listener = new TcpListener(System.Net.IPAddress.Loopback, 0);
+        listener.Start();
+        return ((System.Net.IPEndPoint)listener.LocalEndpoint).Port;
+    }
+
+    private static string Root()
+    {
+        var folder = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(folder, "DashSprout.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        return folder;
+    }
+}

@@ -1,0 +1,172 @@
+using System.Diagnostics;
+using System.Text;
+
+namespace DashSprout.Keyboard.Tests.Desktop;
+
+/// <summary>
+/// Somebody who types on and on, each key held beyond the next, while abbreviations go off; read back from what the application holds.
+/// </summary>
+internal static class Marathon
+{
+    public const string Snippets = """
+        { "name": "Berth confirmed", "text": "Your berth is ready.", "triggers": [ { "kind": "abbreviation", "text": ";bc", "timing": "at-once" } ] },
+        { "name": "The", "text": "the", "triggers": [ { "kind": "abbreviation", "text": "teh", "case": "mirror" } ] },
+        { "name": "Hotkey", "text": "Harbour office Gull.", "triggers": [ { "kind": "hotkey", "text": "Ctrl+Alt+H" } ] }
+        """;
+
+    private const string Typed = " so ;bc and teh quay", Expanded = " so Your berth is ready. and the quay";
+
+    /// <summary>Expansions in one line.</summary>
+    private const int PerLine = 2;
+
+    private const int LinesPerBatch = 20;
+
+    /// <summary>Types lines with expansions into a terminal; gives how many were done and how many lines came out wrong.</summary>
+    public static (int Done, int Wrong) InTerminal(LinkedDesktop desk, int expansions)
+    {
+        var terminal = desk.Desktop.Terminal();
+        Pace(desk);
+        var lines = Lines(expansions);
+        foreach (var line in lines) desk.Keyboard.Type(line + Typed + "\n");
+        Wait.Until("all lines", () => terminal.Lines().Length >= lines.Count, 20_000);
+        return (lines.Count * PerLine, Wrong(lines, terminal.Lines()));
+    }
+
+    /// <summary>The same in an editor, which saves what it holds.</summary>
+    public static (int Done, int Wrong) InEditor(LinkedDesktop desk, OpenApplication editor, int expansions)
+    {
+        Pace(desk);
+        var wrong = 0;
+        var all = Lines(expansions);
+        foreach (var lines in all.Chunk(LinesPerBatch))
+        {
+            foreach (var line in lines) desk.Keyboard.Type(line + Typed + "\n");
+            wrong += Wrong(lines, editor.Saved().Split('\n', StringSplitOptions.RemoveEmptyEntries));
+            desk.Keyboard.Chord("Control_L", "a");
+            desk.Keyboard.Tap("Delete");
+        }
+        return (all.Count * PerLine, wrong);
+    }
+
+    /// <summary>The same in a field of a page, which tells a hash of what it holds in its title.</summary>
+    public static (int Done, int Wrong) InPage(LinkedDesktop desk, BrowserField field, int expansions)
+    {
+        Pace(desk);
+        var wrong = 0;
+        var all = Lines(expansions);
+        foreach (var line in all)
+        {
+            desk.Keyboard.Type(line + Typed);
+            var wanted = BrowserField.HashOf(line + Expanded);
+            var clock = Stopwatch.StartNew();
+            while (field.Hash() != wanted && clock.ElapsedMilliseconds < 1500) Thread.Sleep(10);
+            if (field.Hash() != wanted) wrong++;
+            desk.Keyboard.Chord("Control_L", "a");
+            desk.Keyboard.Tap("Delete");
+            Wait.Until("the empty field", () => field.Hash() == BrowserField.HashOf(""));
+        }
+        return (all.Count * PerLine, wrong);
+    }
+
+    private static void Pace(LinkedDesktop desk) => (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (20, 60);
+
+    private static List<string> Lines(int expansions) => [.. Enumerable.Range(0, Math.Max(1, expansions / PerLine)).Select(at => $"l{at}")];
+
+    private static int Wrong(IReadOnlyList<string> lines, string[] held) =>
+        lines.Where((line, at) => at >= held.Length || held[at] != line + Expanded).Count() + Math.Max(0, held.Length - lines.Count);
+}
+
+/// <summary>A page in Chromium with one field, whose content is told by the window's title.</summary>
+internal sealed class BrowserField
+{
+    private readonly VirtualDesktop desktop;
+    private readonly nint window;
+
+    /// <param name="isRich">A contenteditable element rather than a plain field.</param>
+    public BrowserField(VirtualDesktop desktop, bool isRich)
+    {
+        this.desktop = desktop;
+        var file = Path.Combine(desktop.Folder, $"field-{isRich}.html");
+        var field = isRich ? "<div id=f contenteditable style='white-space:pre-wrap;min-height:200px'></div>" : "<textarea id=f rows=10 cols=80></textarea>";
+        File.WriteAllText(file, $$"""
+            <!doctype html><meta charset=utf-8><title>field</title>{{field}}<script>
+            const f = document.getElementById("f");
+            const tell = () => {
+              let hash = 0x811c9dc5;
+              for (const letter of (f.value ?? f.textContent).replaceAll("\u00a0", " ")) hash = Math.imul(hash ^ letter.codePointAt(0), 0x01000193) >>> 0;
+              document.title = "held " + hash;
+            };
+            f.addEventListener("input", tell); f.focus(); tell();
+            </script>
+            """);
+        desktop.Start("chromium", $"--app=file://{file}", $"--user-data-dir={Path.Combine(desktop.Folder, $"profile-{isRich}")}", "--class=FieldPage", "--ozone-platform=x11",
+            "--no-first-run", "--no-default-browser-check", "--password-store=basic", "--disable-background-networking", "--disable-extensions", "--no-sandbox", "--test-type", "--disable-gpu", "--disable-dev-shm-usage");
+        window = desktop.Await("FieldPage").Id;
+        Wait.Until("the field", () => Hash() == HashOf(""));
+    }
+
+    /// <summary>The hash of what the field holds (FNV-1a, 32 bits); null when the page does not tell.</summary>
+    public uint? Hash() => desktop.Windows.Of(window).Title is { } title && title.StartsWith("held ", StringComparison.Ordinal)
+        && uint.TryParse(title["held ".Length..], out var hash) ? hash : null;
+
+    public static uint HashOf(string text)
+    {
+        var hash = 0x811c9dc5u;
+        foreach (var rune in text.EnumerateRunes()) hash = (hash ^ (uint)rune.Value) * 0x01000193;
+        return hash;
+    }
+}
+
+/// <summary>A terminal that tells each byte as it comes: the time from a key to the text shown.</summary>
+internal sealed class ByteTerminal : IDisposable
+{
+    private readonly FileStream bytes;
+    private readonly StringBuilder text = new();
+    private readonly Lock gate = new();
+
+    public ByteTerminal(VirtualDesktop desktop)
+    {
+        var pipe = Path.Combine(desktop.Folder, "bytes");
+        desktop.Run("mkfifo", pipe);
+        desktop.Start("xterm", "-xrm", "*backarrowKeyIsErase: true", "-e", "bash", "-c", $"stty raw -echo; exec cat > {pipe}");
+        bytes = new FileStream(pipe, FileMode.Open, FileAccess.Read);
+        new Thread(Read) { IsBackground = true }.Start();
+        desktop.Await("XTerm");
+    }
+
+    /// <summary>When the last byte came, in <see cref="Stopwatch"/> ticks.</summary>
+    public long LastAt { get; private set; }
+
+    /// <summary>Waits until a text has come, and forgets it.</summary>
+    public void Await(string end)
+    {
+        Wait.Until($"“{end}”", () =>
+        {
+            lock (gate) return text.ToString().EndsWith(end, StringComparison.Ordinal);
+        });
+        lock (gate) text.Clear();
+    }
+
+    public void Dispose() => bytes.Dispose();
+
+    private void Read()
+    {
+        var buffer = new byte[4096];
+        try
+        {
+            while (bytes.Read(buffer) is var count and > 0)
+            {
+                var now = Stopwatch.GetTimestamp();
+                lock (gate)
+                {
+                    LastAt = now;
+                    text.Append(Encoding.UTF8.GetString(buffer, 0, count));
+                }
+            }
+        }
+        catch (ObjectDisposedException)
+        {
+            // The terminal is done with.
+        }
+    }
+}

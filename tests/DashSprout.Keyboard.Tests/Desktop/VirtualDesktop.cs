@@ -1,0 +1,229 @@
+using System.Diagnostics;
+
+namespace DashSprout.Keyboard.Tests.Desktop;
+
+/// <summary>A display of its own (Xvfb) with a window manager (openbox), applications in it, and a folder for their files.</summary>
+internal sealed class VirtualDesktop : IDisposable
+{
+    private readonly List<Process> processes = [];
+    private readonly bool tellsFields;
+
+    public VirtualDesktop(string layout = "us", string? variant = null, bool tellsFields = false)
+    {
+        this.tellsFields = tellsFields;
+        Folder = Directory.CreateTempSubdirectory("dash-sprout-desktop-").FullName;
+        Display = StartServer();
+        Bus = StartBus();
+        // A display forgets everything when its last client leaves, so one is there first.
+        Connection = XConnection.Open(Display);
+        if (layout != "us" || variant is not null) SetLayout(layout, variant);
+        Start("openbox", "--sm-disable");
+        Windows = new DesktopWindows(Connection);
+        Keyboard = new HardwareKeyboard(Display);
+        Wait.Until("a window manager", () => Connection.Words(Connection.Root, "_NET_SUPPORTING_WM_CHECK").Length > 0);
+    }
+
+    public string Display { get; }
+
+    /// <summary>The address of its D-Bus session.</summary>
+    public string Bus { get; }
+
+    public string Folder { get; }
+
+    public XConnection Connection { get; }
+
+    public DesktopWindows Windows { get; }
+
+    public HardwareKeyboard Keyboard { get; }
+
+    public void SetLayout(string layout, string? variant = null, string? options = null) =>
+        Run("setxkbmap", ["-layout", layout, .. variant is null ? (string[])[] : ["-variant", variant], .. options is null ? (string[])[] : ["-option", "", "-option", options]]);
+
+    /// <summary>Starts a program on this display.</summary>
+    public Process Start(string program, params IEnumerable<string> arguments)
+    {
+        var start = new ProcessStartInfo(program) { WorkingDirectory = Folder, RedirectStandardOutput = true, RedirectStandardError = true };
+        foreach (var argument in arguments) start.ArgumentList.Add(argument);
+        Surround(start);
+        var process = Process.Start(start)!;
+        process.OutputDataReceived += (_, _) => { };
+        process.ErrorDataReceived += (_, _) => { };
+        process.BeginOutputReadLine();
+        process.BeginErrorReadLine();
+        processes.Add(process);
+        return process;
+    }
+
+    /// <summary>Runs a program to its end and gives what it printed.</summary>
+    public string Run(string program, params IEnumerable<string> arguments)
+    {
+        var start = new ProcessStartInfo(program) { WorkingDirectory = Folder, RedirectStandardOutput = true, RedirectStandardError = true };
+        foreach (var argument in arguments) start.ArgumentList.Add(argument);
+        Surround(start);
+        using var process = Process.Start(start)!;
+        var output = process.StandardOutput.ReadToEnd();
+        process.WaitForExit();
+        return output;
+    }
+
+    /// <summary>A terminal whose lines are written to a file as they are entered.</summary>
+    public OpenApplication Terminal()
+    {
+        var file = Path.Combine(Folder, $"terminal-{Guid.NewGuid():N}.txt");
+        // The keyboard's erase key must be the line's.
+        var process = Start("xterm", "-xrm", "*backarrowKeyIsErase: true", "-xrm", "*ptyInitialErase: true", "-e", "bash", "-c", $"stty -echoctl; exec cat > {file}");
+        return Opened(process, "XTerm", file);
+    }
+
+    /// <summary>An editor of the GTK family that saves to a file by Ctrl+S.</summary>
+    public OpenApplication GtkEditor()
+    {
+        var file = Path.Combine(Folder, $"editor-{Guid.NewGuid():N}.txt");
+        File.WriteAllText(file, "");
+        return Opened(Start("mousepad", "--disable-server", file), "Mousepad", file);
+    }
+
+    /// <summary>An editor of the Qt family that saves to a file by Ctrl+S.</summary>
+    public OpenApplication QtEditor()
+    {
+        var file = Path.Combine(Folder, $"qt-{Guid.NewGuid():N}.txt");
+        File.WriteAllText(file, "");
+        return Opened(Start("featherpad", "--standalone", file), "featherpad", file);
+    }
+
+    public void Dispose()
+    {
+        Keyboard.Dispose();
+        Connection.Dispose();
+        foreach (var process in Enumerable.Reverse(processes))
+        {
+            try
+            {
+                process.Kill(entireProcessTree: true);
+                process.WaitForExit(2000);
+            }
+            catch (InvalidOperationException)
+            {
+                // It has ended by itself.
+            }
+            process.Dispose();
+        }
+        try
+        {
+            Directory.Delete(Folder, recursive: true);
+        }
+        catch (IOException)
+        {
+            // An application that is just ending may still write there; the folder is temporary anyway.
+        }
+    }
+
+    /// <summary>Waits until the window of an application is in front.</summary>
+    public DesktopWindow Await(string app)
+    {
+        DesktopWindow? window = null;
+        Wait.Until($"the window of {app}", () =>
+        {
+            window = Windows.Active();
+            return string.Equals(window.App, app, StringComparison.OrdinalIgnoreCase) && window.Title.Length > 0;
+        }, 20_000);
+        return window!;
+    }
+
+    private OpenApplication Opened(Process process, string app, string file)
+    {
+        return new OpenApplication(this, process, Await(app), file);
+    }
+
+    /// <summary>Sets a program's surroundings to this desktop.</summary>
+    public void Surround(ProcessStartInfo start)
+    {
+        start.Environment["DISPLAY"] = Display;
+        start.Environment["DBUS_SESSION_BUS_ADDRESS"] = Bus;
+        start.Environment["HOME"] = Folder;
+        start.Environment["XDG_CONFIG_HOME"] = Path.Combine(Folder, "config");
+        start.Environment["XDG_RUNTIME_DIR"] = Folder;
+        start.Environment["LC_ALL"] = "C.UTF-8";
+        if (!tellsFields) start.Environment["NO_AT_BRIDGE"] = "1";
+        start.Environment["GSETTINGS_BACKEND"] = "memory";
+        start.Environment.Remove("WAYLAND_DISPLAY");
+    }
+
+    private string StartBus()
+    {
+        var start = new ProcessStartInfo("dbus-daemon") { ArgumentList = { "--session", "--nofork", "--nopidfile", "--print-address=1" }, RedirectStandardOutput = true, RedirectStandardError = true };
+        start.Environment["DISPLAY"] = Display;
+        start.Environment["XDG_RUNTIME_DIR"] = Folder;
+        start.Environment["HOME"] = Folder;
+        var process = Process.Start(start)!;
+        processes.Add(process);
+        return process.StandardOutput.ReadLine() ?? throw new InvalidOperationException("dbus-daemon did not start.");
+    }
+
+    private string StartServer()
+    {
+        var start = new ProcessStartInfo("bash")
+        {
+            ArgumentList = { "-c", "exec Xvfb -displayfd 1 -screen 0 1280x800x24 -nolisten tcp 2>/dev/null" },
+            RedirectStandardOutput = true,
+        };
+        var process = Process.Start(start)!;
+        processes.Add(process);
+        var number = process.StandardOutput.ReadLine();
+        if (string.IsNullOrEmpty(number)) throw new InvalidOperationException("Xvfb did not start.");
+        return ":" + number;
+    }
+}
+
+/// <summary>An application that is open, with the file that tells what it holds.</summary>
+internal sealed record OpenApplication(VirtualDesktop Desktop, Process Process, DesktopWindow Window, string File)
+{
+    /// <summary>Brings it to the front.</summary>
+    public void Activate()
+    {
+        Desktop.Windows.Activate(Window.Id);
+        Wait.Until($"{Window.App} in front", () => Desktop.Windows.ActiveId() == Window.Id);
+    }
+
+    /// <summary>Has it save by Ctrl+S and gives what it holds.</summary>
+    public string Saved()
+    {
+        var before = System.IO.File.GetLastWriteTimeUtc(File);
+        // A hand needs a moment from the last letter to a chord.
+        Thread.Sleep(150);
+        Desktop.Keyboard.Chord("Control_L", "s");
+        Wait.Until("the file to be saved", () => System.IO.File.GetLastWriteTimeUtc(File) > before);
+        return Wait.Steady(() => System.IO.File.ReadAllText(File));
+    }
+
+    /// <summary>The lines that were entered so far.</summary>
+    public string[] Lines() => System.IO.File.Exists(File) ? System.IO.File.ReadAllLines(File) : [];
+}
+
+/// <summary>Waits for what other programs do.</summary>
+internal static class Wait
+{
+    public static void Until(string what, Func<bool> done, int mostMs = 10_000)
+    {
+        var clock = Stopwatch.StartNew();
+        while (!done())
+        {
+            if (clock.ElapsedMilliseconds > mostMs) throw new TimeoutException($"Waited {mostMs} ms for {what}.");
+            Thread.Sleep(5);
+        }
+    }
+
+    /// <summary>A text once it no longer changes.</summary>
+    public static string Steady(Func<string> text)
+    {
+        var last = text();
+        for (var same = 0; same < 5;)
+        {
+            Thread.Sleep(20);
+            var now = text();
+            same = now == last ? same + 1 : 0;
+            last = now;
+        }
+        return last;
+    }
+}

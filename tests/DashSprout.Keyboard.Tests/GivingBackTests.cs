@@ -1,0 +1,209 @@
+using System.Diagnostics;
+using DashSprout.Keyboard.Tests.Desktop;
+using Xunit;
+
+namespace DashSprout.Keyboard.Tests;
+
+/// <summary>Whatever happens to the link, the keys are the user's.</summary>
+public sealed class GivingBackTests
+{
+    private const string Snippets = """
+        { "name": "The", "text": "the", "triggers": [ { "kind": "abbreviation", "text": "teh" } ] },
+        { "name": "Sign", "text": "№", "triggers": [ { "kind": "abbreviation", "text": ";no", "timing": "at-once" } ] },
+        { "name": "Slow", "body": "<p>a<slot name=\"wait\" data-for=\"PT4S\"></slot>b</p>", "triggers": [ { "kind": "abbreviation", "text": ";sl", "timing": "at-once" } ] },
+        { "name": "Lines", "text": "one\ntwo", "triggers": [ { "kind": "abbreviation", "text": ";ln", "timing": "at-once" } ] },
+        { "name": "Asks", "body": "<p><input name=\"a\"></p>", "triggers": [ { "kind": "abbreviation", "text": ";as", "timing": "at-once" } ] }
+        """;
+
+    [Fact]
+    public void ALinkThatHangsLosesTheDisplayAndComesBack()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var terminal = desk.Desktop.Terminal();
+        desk.OnEnded = () =>
+        {
+            desk.OnEnded = null;
+            Thread.Sleep(1500);
+        };
+        desk.Keyboard.Type("teh\n");
+        var since = Stopwatch.StartNew();
+        // Enter was held back by the link that hangs; the display gives the keyboard back and the user types on.
+        Thread.Sleep(700);
+        desk.Keyboard.Type("on\n");
+        Wait.Until("the line that was typed on", () => terminal.Lines().Length > 0 && terminal.Lines()[^1].EndsWith("on", StringComparison.Ordinal));
+        Assert.True(since.ElapsedMilliseconds < 1400, $"It took {since.ElapsedMilliseconds} ms.");
+        Wait.Until("the link to come back", () => desk.Link.State.IsLinked && desk.Said.Count > 0);
+        desk.Keyboard.Type("teh\n");
+        Wait.Until("the line after it", () => terminal.Lines()[^1] == "the");
+    }
+
+    [Fact]
+    public void AFaultInTheLinkEndsItWithWordsAndItComesBack()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var terminal = desk.Desktop.Terminal();
+        desk.OnEnded = () =>
+        {
+            desk.OnEnded = null;
+            throw new InvalidOperationException("made for the test");
+        };
+        desk.Keyboard.Type("teh\n");
+        Wait.Until("the fault to be said", () => desk.Said.Exists(words => words.Contains("by a fault of its own", StringComparison.Ordinal)));
+        desk.Keyboard.Type("on\n");
+        Wait.Until("typing to go on", () => terminal.Lines().Length > 0 && terminal.Lines()[^1].EndsWith("on", StringComparison.Ordinal));
+        Wait.Until("the link to come back", () => desk.Link.State.IsLinked);
+        desk.Keyboard.Type("teh\n");
+        Wait.Until("the line after it", () => terminal.Lines()[^1] == "the");
+    }
+
+    [Fact]
+    public void KeysAreNeverHeldLongerThanTwoSeconds()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var editor = desk.Desktop.GtkEditor();
+        var since = Stopwatch.StartNew();
+        desk.Keyboard.Type(";sl");
+        Thread.Sleep(2300);
+        desk.Keyboard.Type("xy");
+        Wait.Until("the keys to arrive before the pause is over", () => editor.Saved().Contains("xy", StringComparison.Ordinal), 1500);
+        Assert.True(since.ElapsedMilliseconds < 4000);
+        Wait.Until("the rest of the text", () => desk.Ended.Count == 1);
+        Assert.Equal("axyb", editor.Saved());
+    }
+
+    [Theory]
+    [InlineData("KILL")]
+    [InlineData("STOP")]
+    public void AKilledOrStoppedLinkGivesTheKeysBack(string signal)
+    {
+        using var desktop = new VirtualDesktop();
+        var terminal = desktop.Terminal();
+        using var program = new LinkedProgram(desktop);
+        program.AwaitCompanion();
+        desktop.Keyboard.Type("teh\n");
+        Wait.Until("the first line", () => terminal.Lines().Length == 1);
+        desktop.Run("kill", $"-{signal}", $"{program.Pid}");
+        // A killed link is gone at once; a stopped one keeps the keys that act until the watcher outside ends it.
+        if (signal == "STOP") desktop.Keyboard.Type("lost\n");
+        Thread.Sleep(signal == "KILL" ? 100 : 1600);
+        desktop.Keyboard.Type("b\n");
+        Wait.Until("typing to go on", () => terminal.Lines().Length >= 2 && terminal.Lines()[^1].EndsWith('b'), 1000);
+    }
+
+    [Fact]
+    public void WhatAKilledLinkLentIsTakenBackByTheNext()
+    {
+        using var desktop = new VirtualDesktop();
+        using (var program = new LinkedProgram(desktop))
+        {
+            Wait.Until("keys to be lent", () => Lent(desktop).Length > 0);
+            desktop.Run("kill", "-KILL", $"{program.Pid}");
+        }
+        Assert.NotEmpty(Lent(desktop));
+        using (var desk = new LinkedDesktop("""{ "name": "The", "text": "the", "triggers": [ { "kind": "abbreviation", "text": "teh" } ] }""", desktop))
+        {
+            Assert.Empty(Lent(desktop));
+            using var layout = Layout.Read(desktop.Display);
+            Assert.Null(layout.StrokeFor(0, '→'));
+        }
+    }
+
+    [Fact]
+    public void ASecondLinkOnTheSameDisplayIsRefusedWithWords()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        using var second = new KeyboardLink(desk.Program, () => null, desk.Desktop.Display);
+        second.Start();
+        Wait.Until("an answer", () => second.State.Problem is not null);
+        Assert.False(second.State.IsLinked);
+        Assert.Contains("Another Dash Sprout is linked to this display already", second.State.Problem, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void WithoutADisplayTheWordsSayWhatWorks()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        using var link = new KeyboardLink(desk.Program, () => null, ":4711");
+        link.Start();
+        Wait.Until("an answer", () => link.State.Problem is not null);
+        Assert.Contains("No X display answers at “:4711”", link.State.Problem, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void AWindowThatDiesWhileTextGoesInEndsTheDelivery()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var other = desk.Desktop.GtkEditor();
+        var terminal = desk.Desktop.Terminal();
+        desk.Keyboard.Type(";sl");
+        Thread.Sleep(300);
+        terminal.Process.Kill(entireProcessTree: true);
+        Wait.Until("the other window", () => desk.Desktop.Windows.ActiveId() == other.Window.Id);
+        Thread.Sleep(4200);
+        desk.Keyboard.Type("teh end");
+        Assert.Equal("the end", other.Saved());
+    }
+
+    [Fact]
+    public void APictureOnTheClipboardComesBackByteForByte()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var picture = Path.Combine(desk.Desktop.Folder, "chart.png");
+        // Larger than one request of the display, so that it comes and goes in pieces.
+        var bytes = new byte[3_000_000];
+        new Random(7).NextBytes(bytes);
+        File.WriteAllBytes(picture, bytes);
+        desk.Desktop.Start("xclip", "-selection", "clipboard", "-t", "image/png", "-i", picture);
+        Thread.Sleep(200);
+        var editor = desk.Desktop.GtkEditor();
+        desk.Keyboard.Type(";ln.");
+        Assert.Equal("one\ntwo.", editor.Saved());
+        Assert.Equal("image/png", desk.Desktop.Run("xclip", "-selection", "clipboard", "-o", "-t", "TARGETS").Split('\n').First(line => line.StartsWith("image", StringComparison.Ordinal)));
+        desk.Desktop.Run("bash", "-c", "xclip -selection clipboard -o -t image/png > back.png");
+        Assert.Equal(bytes, File.ReadAllBytes(Path.Combine(desk.Desktop.Folder, "back.png")));
+    }
+
+    [Fact]
+    public void AHeldKeyIsRepeatedByNobodyButTheUser()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var editor = desk.Desktop.GtkEditor();
+        desk.Keyboard.Type("teh");
+        var enter = desk.Keyboard.Keycode("Return");
+        // Enter sets it off and stays down beyond the repeat delay: one line's end, not twenty.
+        desk.Keyboard.Press(enter, true);
+        Thread.Sleep(1200);
+        desk.Keyboard.Press(enter, false);
+        desk.Keyboard.Type("xxxx");
+        var back = desk.Keyboard.Keycode("BackSpace");
+        desk.Keyboard.Press(back, true);
+        Thread.Sleep(1200);
+        desk.Keyboard.Press(back, false);
+        desk.Keyboard.Type("y");
+        Assert.Equal("y", editor.Saved());
+    }
+
+    [Fact]
+    public void ALetterThatIsHeldDownForgetsTheWord()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var editor = desk.Desktop.GtkEditor();
+        var t = desk.Keyboard.Keycode("t");
+        desk.Keyboard.Press(t, true);
+        Thread.Sleep(900);
+        desk.Keyboard.Press(t, false);
+        desk.Keyboard.Type("eh x");
+        Assert.EndsWith("teh x", editor.Saved(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void KeysOfOtherProgramsAreHeardAndExpandToo()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var editor = desk.Desktop.GtkEditor();
+        desk.Desktop.Run("xdotool", "type", "--delay", "30", "teh x");
+        Assert.Equal("the x", editor.Saved());
+    }
+
+    private static nint[] Lent(VirtualDesktop desktop) => desktop.Connection.Words(desktop.Connection.Root, "_DASH_SPROUT_KEYCODES");
+}

@@ -1,0 +1,107 @@
+using DashSprout.Keyboard.Tests.Desktop;
+using Xunit;
+
+namespace DashSprout.Keyboard.Tests;
+
+/// <summary>Keyboards of several languages, and what changes while somebody types.</summary>
+public sealed class LayoutTests
+{
+    private const string Snippets = """
+        { "name": "The", "text": "the", "triggers": [ { "kind": "abbreviation", "text": "teh" } ] },
+        { "name": "Mail", "text": "office@gullhaven.example [€] {x} y~z", "triggers": [ { "kind": "abbreviation", "text": "ml" } ] },
+        { "name": "Umlaut", "text": "Größe", "triggers": [ { "kind": "abbreviation", "text": "äg" } ] },
+        { "name": "Acute", "text": "café", "triggers": [ { "kind": "abbreviation", "text": "cé" } ] },
+        { "name": "Hotkey", "text": "zzz", "triggers": [ { "kind": "hotkey", "text": "Ctrl+Alt+Y" } ] }
+        """;
+
+    [Theory]
+    [InlineData("us", null)]
+    [InlineData("de", null)]
+    [InlineData("fr", null)]
+    [InlineData("cz", null)]
+    [InlineData("us", "dvorak")]
+    public void WhatTheLayoutReachesIsTypedAndTheRestIsLentAKey(string layout, string? variant)
+    {
+        using var desk = new LinkedDesktop(Snippets, new VirtualDesktop(layout, variant));
+        using (desk.Desktop)
+        {
+            var editor = desk.Desktop.GtkEditor();
+            desk.Keyboard.Type("teh ml x");
+            Assert.Equal("the office@gullhaven.example [€] {x} y~z x", editor.Saved());
+            Assert.Empty(desk.Said);
+        }
+    }
+
+    [Fact]
+    public void LettersWithMarksAreHeardFromTheirOwnKeysAndFromDeadOnes()
+    {
+        using var desk = new LinkedDesktop(Snippets, new VirtualDesktop("de"));
+        using (desk.Desktop)
+        {
+            var editor = desk.Desktop.GtkEditor();
+            desk.Keyboard.Type("äg c");
+            // The dead acute, then e: the application composes, and so does the link.
+            desk.Keyboard.Tap("dead_acute");
+            desk.Keyboard.Type("e x");
+            Assert.Equal("Größe café x", editor.Saved());
+        }
+    }
+
+    [Fact]
+    public void AHotkeyIsWhereItsLetterIsOnTheLayout()
+    {
+        using var desk = new LinkedDesktop(Snippets, new VirtualDesktop("de"));
+        using (desk.Desktop)
+        {
+            var editor = desk.Desktop.GtkEditor();
+            desk.Keyboard.Chord("Control_L", "Alt_L", "y");
+            Wait.Until("the hotkey", () => desk.Ended.Count == 1);
+            Assert.Equal("zzz", editor.Saved());
+        }
+    }
+
+    [Fact]
+    public void TheLayoutMayBeChangedWhileOneTypes()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var editor = desk.Desktop.GtkEditor();
+        desk.Keyboard.Type("teh ");
+        desk.Desktop.SetLayout("de");
+        desk.Keyboard.ReadLayout();
+        // The link reads the new keymap once it has been at rest for a moment.
+        Thread.Sleep(500);
+        desk.Keyboard.Type("äg ml teh x");
+        Assert.Equal("the Größe office@gullhaven.example [€] {x} y~z the x", editor.Saved());
+    }
+
+    [Fact]
+    public void GroupsAreSwitchedWithTheirKey()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        desk.Desktop.SetLayout("us,de", null, "grp:menu_toggle");
+        desk.Keyboard.ReadLayout();
+        Thread.Sleep(500);
+        var editor = desk.Desktop.GtkEditor();
+        desk.Keyboard.Type("teh ");
+        desk.Keyboard.Press(135, true);
+        desk.Keyboard.Press(135, false);
+        desk.Keyboard.Group = 1;
+        Thread.Sleep(100);
+        desk.Keyboard.Type("äg teh x");
+        Assert.Equal("the Größe the x", editor.Saved());
+    }
+
+    [Fact]
+    public void NumLockAndTheKeypadAreTyped()
+    {
+        using var desk = new LinkedDesktop("""{ "name": "Berth", "text": "berth seven", "triggers": [ { "kind": "abbreviation", "text": "b7" } ] }""");
+        var editor = desk.Desktop.GtkEditor();
+        desk.Keyboard.Tap("Num_Lock");
+        desk.Keyboard.Type("b");
+        desk.Keyboard.Press(79, true);
+        desk.Keyboard.Press(79, false);
+        desk.Keyboard.Type(" x");
+        desk.Keyboard.Tap("Num_Lock");
+        Assert.Equal("berth seven x", editor.Saved());
+    }
+}

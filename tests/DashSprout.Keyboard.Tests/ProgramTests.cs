@@ -1,0 +1,146 @@
+using System.Diagnostics;
+using System.Net.Http.Json;
+using DashSprout.Keyboard.Tests.Desktop;
+using Xunit;
+
+namespace DashSprout.Keyboard.Tests;
+
+/// <summary>The whole program on a desktop: the companion window over a user's application, and what the settings tell.</summary>
+public sealed class ProgramTests
+{
+    [Fact]
+    public void ASlipComesOverTheEditorAndItsTextGoesBackThere()
+    {
+        using var desktop = new VirtualDesktop();
+        var editor = desktop.GtkEditor();
+        using var program = new LinkedProgram(desktop);
+        program.AwaitCompanion();
+        for (var round = 0; round < 3; round++)
+        {
+            // Keys typed before the slip is there go into its first field.
+            desktop.Keyboard.Type("teh ;bcfMarram\n");
+            Shown(desktop, true);
+            desktop.Keyboard.Type("Sea Holly\n3\n");
+            desktop.Keyboard.Type("\n\n\n\n\n");
+            Shown(desktop, false);
+        }
+        desktop.Keyboard.Type("end");
+        var text = editor.Saved();
+        Assert.StartsWith("the Dear Marram,\nyour berth for Sea Holly is confirmed", text, StringComparison.Ordinal);
+        Assert.EndsWith("end", text, StringComparison.Ordinal);
+        Assert.Equal(3, text.Split("for 3 nights").Length - 1);
+    }
+
+    [Fact]
+    public void ASlipThatIsLeftLeavesWhatWasTyped()
+    {
+        using var desktop = new VirtualDesktop();
+        var editor = desktop.GtkEditor();
+        using var program = new LinkedProgram(desktop);
+        program.AwaitCompanion();
+        desktop.Keyboard.Type("teh ;bcf");
+        Shown(desktop, true);
+        desktop.Keyboard.Type("Mar");
+        desktop.Keyboard.Tap("Escape");
+        Shown(desktop, false);
+        desktop.Keyboard.Type(" x");
+        Assert.Equal("the ;bcf x", editor.Saved());
+    }
+
+    [Fact]
+    public void TheFinderComesByItsChordAndPutsInWhereOneWas()
+    {
+        using var desktop = new VirtualDesktop();
+        var editor = desktop.GtkEditor();
+        using var program = new LinkedProgram(desktop);
+        program.AwaitCompanion();
+        desktop.Keyboard.Type("a ");
+        desktop.Keyboard.Chord("Control_L", "Alt_L", "space");
+        desktop.Keyboard.Type("say again");
+        Shown(desktop, true);
+        // Enter takes what was found; a moment passes until it is.
+        Thread.Sleep(500);
+        desktop.Keyboard.Type("\n");
+        Shown(desktop, false);
+        desktop.Keyboard.Type(" b");
+        Assert.Equal("a Say again, please. You came through broken. b", editor.Saved());
+    }
+
+    [Fact]
+    public void AClosedCompanionWindowComesAgain()
+    {
+        using var desktop = new VirtualDesktop();
+        var editor = desktop.GtkEditor();
+        using var program = new LinkedProgram(desktop);
+        program.AwaitCompanion();
+        desktop.Keyboard.Chord("Control_L", "Alt_L", "space");
+        Shown(desktop, true);
+        Thread.Sleep(700);
+        desktop.Keyboard.Chord("Alt_L", "F4");
+        Shown(desktop, false);
+        program.AwaitCompanion();
+        desktop.Keyboard.Chord("Control_L", "Alt_L", "space");
+        Shown(desktop, true);
+        desktop.Keyboard.Tap("Escape");
+        Shown(desktop, false);
+        desktop.Keyboard.Type("teh end");
+        Assert.Equal("the end", editor.Saved());
+    }
+
+    [Fact]
+    public async Task WhatIsSelectedBecomesASnippetOfOnesOwn()
+    {
+        using var desktop = new VirtualDesktop();
+        var editor = desktop.GtkEditor();
+        using var program = new LinkedProgram(desktop);
+        program.AwaitCompanion();
+        desktop.Keyboard.Type("The pilot boards at the outer buoy.");
+        desktop.Keyboard.Chord("Control_L", "a");
+        Thread.Sleep(100);
+        desktop.Keyboard.Chord("Control_L", "Alt_L", "n");
+        Shown(desktop, true);
+        Thread.Sleep(500);
+        desktop.Keyboard.Type("tpb\n");
+        Shown(desktop, false);
+        desktop.Keyboard.Tap("End");
+        desktop.Keyboard.Type("\ntpb ");
+        var text = editor.Saved();
+        Assert.Equal("The pilot boards at the outer buoy.\nThe pilot boards at the outer buoy. ", text);
+        var state = await program.Client.GetFromJsonAsync<System.Text.Json.JsonElement>("/api/keyboard");
+        Assert.Equal("Mousepad", state.GetProperty("apps")[0].GetProperty("id").GetString());
+    }
+
+    [Fact]
+    public void TheProgramEndsAndEverythingIsGivenBack()
+    {
+        using var desktop = new VirtualDesktop();
+        var terminal = desktop.Terminal();
+        using var program = new LinkedProgram(desktop);
+        desktop.Keyboard.Type("teh\n");
+        Wait.Until("the first line", () => terminal.Lines().Length == 1);
+        using (var ended = Process.Start("kill", ["-TERM", $"{program.Pid}"])) ended.WaitForExit();
+        using var running = Process.GetProcessById(program.Pid);
+        Assert.True(running.WaitForExit(10_000), "The program does not end.");
+        desktop.Keyboard.Type("teh\n");
+        Wait.Until("the second line", () => terminal.Lines().Length == 2);
+        Assert.Equal(["the", "teh"], terminal.Lines());
+    }
+
+    [Fact]
+    public void TheCheckTypesIntoAWindowOfItsOwnAndSaysHowItWent()
+    {
+        using var desktop = new VirtualDesktop();
+        var editor = desktop.GtkEditor();
+        using var program = new LinkedProgram(desktop);
+        program.AwaitCompanion();
+        desktop.Keyboard.Type("a");
+        var check = program.Check();
+        Assert.True(check.GetProperty("isGood").GetBoolean(), check.ToString());
+        Assert.InRange(check.GetProperty("medianMs").GetDouble(), 0, 50);
+        desktop.Keyboard.Type("b");
+        Assert.Equal("ab", editor.Saved());
+    }
+
+    private static void Shown(VirtualDesktop desktop, bool isShown) =>
+        Wait.Until(isShown ? "the companion window" : "the companion window to go", () => desktop.Windows.Active().App == "DashSproutCompanion" == isShown);
+}

@@ -1,0 +1,27 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, unwrap } from "../api/client";
+
+/** What the user should know of their data, above every view until it is put away. */
+export function Notices() {
+  const { data } = useQuery({
+    queryKey: ["notices"],
+    queryFn: () => unwrap(api.GET("/api/notices")),
+    staleTime: 60_000,
+  });
+  const [away, setAway] = useState<readonly string[]>([]);
+  return (data?.notices ?? [])
+    .filter((notice) => !away.includes(notice.text))
+    .map(({ text, offersBackups }) => (
+      <div key={text} className="data-notice" role="alert">
+        <p>{text}</p>
+        <Link to={offersBackups ? "/history?show=backups" : "/history"}>
+          {offersBackups ? "Look at the backups" : "Look at it"}
+        </Link>
+        <button type="button" className="plain-button" onClick={() => setAway([...away, text])}>
+          Put away
+        </button>
+      </div>
+    ));
+}

@@ -1,0 +1,49 @@
+import { useEffect } from "react";
+import { ApiError, api, unwrap } from "../api/client";
+import { keys, librariesChanged, queryClient } from "../api/queries";
+import { forgetUnsaved, letGo, saverOf, saversAtWork, withUnsavedWork } from "../snippet/SnippetSaver";
+import { typingSession } from "../typing/TypingSession";
+import { toast } from "./toasts";
+
+/** Follows what is changed elsewhere, and takes unsaved work of an earlier visit up again. */
+export function useFollowing(): void {
+  useEffect(() => {
+    const stops = [
+      typingSession.on("changed", () => void lookAnew()),
+      typingSession.on("keyboard", () => void queryClient.invalidateQueries({ queryKey: keys.keyboard })),
+      // What could not be saved while the program was away goes now.
+      typingSession.on("connected", () => {
+        for (const saver of saversAtWork()) void saver.flush();
+        void takeUp();
+      }),
+    ];
+    return () => stops.forEach((stop) => stop());
+  }, []);
+}
+
+async function lookAnew(): Promise<void> {
+  await librariesChanged();
+  await queryClient.invalidateQueries({ queryKey: ["snippet"] });
+}
+
+async function takeUp(): Promise<void> {
+  for (const id of withUnsavedWork()) {
+    try {
+      const answer = await unwrap(api.GET("/api/snippets/{id}", { params: { path: { id } } }));
+      const saver = saverOf(id, answer, (of, now) => queryClient.setQueryData(keys.snippet(of), now));
+      await saver.flush();
+      if (saver.state === "saved") toast(`“${answer.snippet.name}” had unsaved work; it is saved now.`);
+      else toast(`“${answer.snippet.name}” has unsaved work. Open it to look at what is kept.`, { seconds: 15 });
+      letGo(saver);
+    } catch (error) {
+      if (!(error instanceof ApiError)) throw error;
+      // Without its snippet the work has no place; while the snippet lies in the bin it stays here.
+      if (error.problem.status === 404 && !(await isInBin(id))) forgetUnsaved(id);
+    }
+  }
+}
+
+async function isInBin(id: number): Promise<boolean> {
+  const bin = await unwrap(api.GET("/api/bin"));
+  return bin.some((item) => item.id === id || item.kind !== "snippet");
+}

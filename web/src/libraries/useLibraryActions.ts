@@ -1,0 +1,94 @@
+import { useNavigate } from "react-router";
+import { ApiError, api, unwrap, type TableRow } from "../api/client";
+import { librariesChanged } from "../api/queries";
+import { toast } from "../frame/toasts";
+import { undo } from "../history/undoing";
+
+export interface RulesChange {
+  ownClosingKeys?: string[];
+  capsLockShouts?: boolean;
+  backspaceTakesBack?: boolean;
+}
+
+type Named = Pick<TableRow, "id" | "kind" | "name">;
+
+/** Does something, says what went wrong, and has everything looked at anew. */
+export async function attempt<T>(work: () => Promise<T>): Promise<T | undefined> {
+  try {
+    return await work();
+  } catch (error) {
+    toast(error instanceof ApiError ? error.message : String(error), { kind: "fault" });
+    return undefined;
+  } finally {
+    await librariesChanged();
+  }
+}
+
+const at = (id: number) => ({ path: { id } });
+
+/** Parts of a snippet that do not hold text are changed as they are. */
+const unchanged = { enabled: true, private: false, leaveOnClipboard: false };
+
+/** Changes some parts of a snippet, from what they are to what they are to be; what is refused is thrown. */
+export async function editSnippet(id: number, before: object, after: object, triggers: object[] = []): Promise<void> {
+  const body = { before: { ...unchanged, ...before }, after: { ...unchanged, ...after }, triggers };
+  const { unsaved } = await unwrap(api.PATCH("/api/snippets/{id}", { params: at(id), body }));
+  if (unsaved[0]) throw new ApiError({ detail: unsaved[0].why });
+}
+
+/** What can be done with libraries, folders and snippets. */
+export function useLibraryActions() {
+  const navigate = useNavigate();
+  return {
+    remove: (row: Named) =>
+      attempt(async () => {
+        await unwrap(api.DELETE("/api/items/{id}", { params: at(row.id) }));
+        toast(`“${row.name}” is in the bin.`, {
+          key: "deleted",
+          action: { label: "Undo", act: () => void undo() },
+        });
+      }),
+    addLibrary: (name: string) => attempt(() => unwrap(api.POST("/api/libraries", { body: { name } }))),
+    addFolder: (parentId: number, name: string) =>
+      attempt(() => unwrap(api.POST("/api/folders", { body: { parentId, name } }))),
+    addSnippet: (parentId: number | null) =>
+      attempt(async () => {
+        const made = await unwrap(api.POST("/api/snippets", { body: { parentId, snippet: { text: "" } } }));
+        await navigate(`/snippets/${made.id}`);
+      }),
+    rename: (row: Named, name: string) =>
+      attempt(async () => {
+        const params = at(row.id);
+        if (row.kind === "library") await unwrap(api.PATCH("/api/libraries/{id}", { params, body: { name } }));
+        else if (row.kind === "folder") await unwrap(api.PATCH("/api/folders/{id}", { params, body: { name } }));
+        else await editSnippet(row.id, { name: row.name }, { name });
+      }),
+    toggle: (row: Pick<TableRow, "id" | "kind" | "enabled">) =>
+      attempt(async () => {
+        const enabled = !row.enabled;
+        if (row.kind === "library")
+          await unwrap(api.PATCH("/api/libraries/{id}", { params: at(row.id), body: { enabled } }));
+        else await editSnippet(row.id, { enabled: row.enabled }, { enabled });
+      }),
+    setRules: (id: number, body: RulesChange) =>
+      attempt(() => unwrap(api.PATCH("/api/libraries/{id}", { params: at(id), body }))),
+    move: (id: number, parentId: number | null, before: number | null) =>
+      attempt(() => unwrap(api.POST("/api/items/{id}/move", { params: at(id), body: { parentId, before } }))),
+    shift: (id: number, up: boolean) =>
+      attempt(() => unwrap(api.POST("/api/items/{id}/shift", { params: at(id), body: { up } }))),
+    importFile: (file: File, replace: boolean) =>
+      attempt(async () => {
+        const answer = await fetch(`/api/library-file?replace=${replace}`, {
+          method: "POST",
+          headers: { "content-type": "application/json" },
+          body: file,
+        });
+        const body: unknown = await answer.json();
+        if (!answer.ok) throw new ApiError(body as ApiError["problem"]);
+        const brought = body as { libraries: number; snippets: number; missing: string[] };
+        toast(`${brought.libraries} libraries with ${brought.snippets} snippets are in. Ctrl+Z takes them out again.`, {
+          ...(brought.missing.length > 0 ? { detail: brought.missing.join(" "), seconds: 20 } : {}),
+        });
+      }),
+  };
+}

@@ -1,0 +1,37 @@
+import { useCallback, useEffect, useState, type RefObject } from "react";
+import { rowsInSight } from "./pages";
+
+/** Which rows of a scrolled list are in sight, all of one height, and the way to bring one into sight. */
+export function useSight(scroller: RefObject<HTMLElement | null>, rowHeight: number, shown: boolean) {
+  const [sight, setSight] = useState({ first: 0, last: 40 });
+
+  useEffect(() => {
+    const element = scroller.current;
+    if (!element) return undefined;
+    const look = () => {
+      const next = rowsInSight(element.scrollTop, element.clientHeight, rowHeight);
+      setSight((before) => (before.first === next.first && before.last === next.last ? before : next));
+    };
+    look();
+    element.addEventListener("scroll", look, { passive: true });
+    const resized = new ResizeObserver(look);
+    resized.observe(element);
+    return () => {
+      element.removeEventListener("scroll", look);
+      resized.disconnect();
+    };
+  }, [scroller, rowHeight, shown]);
+
+  const bring = useCallback(
+    (at: number) => {
+      const element = scroller.current;
+      if (!element) return;
+      const top = at * rowHeight;
+      if (top < element.scrollTop) element.scrollTo({ top });
+      else if (top + rowHeight > element.scrollTop + element.clientHeight)
+        element.scrollTo({ top: top + rowHeight - element.clientHeight });
+    },
+    [scroller, rowHeight],
+  );
+  return { ...sight, bring };
+}

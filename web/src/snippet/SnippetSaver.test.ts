@@ -1,0 +1,149 @@
+// @vitest-environment jsdom
+import { afterEach, beforeEach, expect, test, vi } from "vitest";
+import { ApiError, type SnippetAnswer, type SnippetSaved } from "../api/client";
+import { changed, type Sent, type Unsaved } from "./saving";
+import { SnippetSaver, type SaverSurroundings } from "./SnippetSaver";
+
+const answer = (text: string): SnippetAnswer =>
+  ({
+    id: 7,
+    version: 1,
+    snippet: { name: "Deposit", enabled: true, text, body: null, triggers: [] },
+  }) as unknown as SnippetAnswer;
+
+/** A server that keeps what it is sent, refuses, is away or hangs, as the test says. */
+class TestServer implements SaverSurroundings {
+  text = "first";
+  mode: "saves" | "refuses" | "away" | "gone" | "hangs" = "saves";
+  full = false;
+  asked = 0;
+  work: Unsaved | undefined;
+  private release: (() => void) | undefined;
+
+  send = async (_: number, { edit }: Sent): Promise<SnippetSaved> => {
+    this.asked++;
+    if (this.mode === "hangs") await new Promise<void>((resolve) => (this.release = resolve));
+    if (this.mode === "away") throw new ApiError({ detail: "The program does not answer." });
+    if (this.mode === "gone") throw new ApiError({ detail: "There is no snippet 7.", status: 404 });
+    if (this.mode === "refuses")
+      return { now: answer(this.text), unsaved: [{ part: "body", why: "Too long.", conflict: false }] };
+    this.text = edit.after.text ?? this.text;
+    return { now: answer(this.text), unsaved: [] };
+  };
+
+  keep = (_: number, work: Unsaved | undefined): boolean => {
+    if (!this.full) this.work = work;
+    return !this.full;
+  };
+
+  kept = (): Unsaved | undefined => this.work;
+
+  told = (): void => undefined;
+
+  answerNow(): void {
+    this.release?.();
+  }
+}
+
+let server: TestServer;
+let saver: SnippetSaver;
+const type = (text: string) => saver.change((saving) => changed(saving, { text }));
+
+beforeEach(() => {
+  vi.useFakeTimers();
+  server = new TestServer();
+  saver = new SnippetSaver(7, answer("first"), server);
+});
+
+afterEach(() => vi.useRealTimers());
+
+test("what is typed is saved a moment after the last key, once", async () => {
+  type("s");
+  await vi.advanceTimersByTimeAsync(300);
+  type("se");
+  expect(saver.state).toBe("saving");
+  await vi.advanceTimersByTimeAsync(300);
+  expect(server.asked).toBe(0);
+  await vi.advanceTimersByTimeAsync(200);
+  expect([server.asked, server.text, saver.state, server.work]).toEqual([1, "se", "saved", undefined]);
+});
+
+test("a refused part is not sent again until it is another one", async () => {
+  server.mode = "refuses";
+  type("too long");
+  await vi.advanceTimersByTimeAsync(10_000);
+  expect([server.asked, saver.state]).toEqual([1, "refused"]);
+  expect(server.work?.draft.text).toBe("too long");
+  server.mode = "saves";
+  type("short");
+  await vi.advanceTimersByTimeAsync(1000);
+  expect([server.text, saver.state]).toEqual(["short", "saved"]);
+});
+
+test("while the program is away work is kept in the browser, and goes as soon as it answers", async () => {
+  server.mode = "away";
+  type("second");
+  await vi.advanceTimersByTimeAsync(1000);
+  expect([saver.state, saver.why]).toEqual(["away", "The program does not answer."]);
+  type("third");
+  await vi.advanceTimersByTimeAsync(5000);
+  expect(server.work?.draft.text).toBe("third");
+  expect(saver.wouldLose).toBe(false);
+  server.mode = "saves";
+  await vi.advanceTimersByTimeAsync(3000);
+  expect([server.text, saver.state, server.work]).toEqual(["third", "saved", undefined]);
+});
+
+test("a program that hangs is asked once, and what is typed meanwhile goes afterwards", async () => {
+  server.mode = "hangs";
+  type("second");
+  await vi.advanceTimersByTimeAsync(20_000);
+  type("third");
+  await vi.advanceTimersByTimeAsync(20_000);
+  expect([server.asked, saver.state]).toEqual([1, "saving"]);
+  expect(server.work?.draft.text).toBe("third");
+  server.mode = "saves";
+  server.answerNow();
+  await vi.advanceTimersByTimeAsync(1000);
+  expect([server.asked, server.text, saver.state]).toEqual([2, "third", "saved"]);
+});
+
+test("a snippet that was deleted elsewhere is not asked for again and again, and the work stays", async () => {
+  server.mode = "gone";
+  type("second");
+  await vi.advanceTimersByTimeAsync(60_000);
+  expect([server.asked, saver.state]).toEqual([1, "away"]);
+  expect(server.work?.draft.text).toBe("second");
+});
+
+test("work of an earlier visit is taken up and sent", async () => {
+  server.mode = "away";
+  type("second");
+  await vi.advanceTimersByTimeAsync(500);
+  server.mode = "saves";
+  const later = new SnippetSaver(7, answer("first"), server);
+  await vi.advanceTimersByTimeAsync(10);
+  expect([server.text, later.state, server.work]).toEqual(["second", "saved", undefined]);
+});
+
+test("leaving asks only when the browser could not keep the work either", async () => {
+  server.mode = "away";
+  server.full = true;
+  type("second");
+  expect(saver.wouldLose).toBe(true);
+  server.mode = "saves";
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(saver.wouldLose).toBe(false);
+});
+
+test("what arrives while a save is under way does not overtake it", async () => {
+  server.mode = "hangs";
+  type("second");
+  await vi.advanceTimersByTimeAsync(1000);
+  saver.arrive(answer("from elsewhere"));
+  expect(saver.current.draft.text).toBe("second");
+  server.mode = "saves";
+  server.answerNow();
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(saver.current.draft.text).toBe("second");
+});

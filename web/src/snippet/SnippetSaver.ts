@@ -1,0 +1,203 @@
+import { readKept } from "../browserStore";
+import { ApiError, api, unwrap, type SnippetAnswer, type SnippetSaved } from "../api/client";
+import {
+  arrived,
+  begin,
+  keptMine,
+  saved,
+  takenUp,
+  toSend,
+  tookTheirs,
+  unsavedParts,
+  unsavedWork,
+  type Saving,
+  type Sent,
+  type Unsaved,
+} from "./saving";
+
+/** How saving stands: nothing to do, under way, some parts refused or changed on both sides, or nothing can be saved now. */
+export type SaveState = "saved" | "saving" | "refused" | "conflict" | "away";
+
+const delayMs = 400;
+const againMs = 2000;
+const prefix = "dash-sprout.unsaved.";
+
+/** What a saver needs from outside; tests give their own. */
+export interface SaverSurroundings {
+  send: (id: number, sent: Sent) => Promise<SnippetSaved>;
+  /** Keeps unsaved work, or forgets it; false when it cannot be kept. */
+  keep: (id: number, work: Unsaved | undefined) => boolean;
+  kept: (id: number) => Unsaved | undefined;
+  told: (id: number, answer: SnippetAnswer) => void;
+}
+
+/**
+ * Keeps one snippet saved while it is edited. It belongs to no page: unsaved work is kept in the browser and sent as soon as the
+ * program answers, whatever happened to the page meanwhile.
+ */
+export class SnippetSaver {
+  private saving: Saving;
+  private running = false;
+  private problem: string | undefined;
+  private safe = true;
+  private timer: ReturnType<typeof setTimeout> | undefined;
+  private readonly watchers = new Set<() => void>();
+
+  constructor(
+    readonly id: number,
+    answer: SnippetAnswer,
+    private readonly around: SaverSurroundings,
+  ) {
+    const work = around.kept(id);
+    this.saving = work ? takenUp(answer, work) : begin(answer);
+    if (work) this.later(0);
+  }
+
+  get current(): Saving {
+    return this.saving;
+  }
+
+  get state(): SaveState {
+    const unsaved = unsavedParts(this.saving);
+    const faults = unsaved.map((part) => this.saving.faults[part]).filter((fault) => fault !== undefined);
+    if (this.problem !== undefined && unsaved.length > 0) return "away";
+    if (faults.some((fault) => fault.conflict)) return "conflict";
+    if (this.running || unsaved.length > faults.length) return "saving";
+    return faults.length > 0 ? "refused" : "saved";
+  }
+
+  /** Why nothing can be saved at the moment; undefined when it can. */
+  get why(): string | undefined {
+    return this.problem;
+  }
+
+  /** Whether leaving the browser would lose something: it is neither saved nor kept here. */
+  get wouldLose(): boolean {
+    return !this.safe && unsavedParts(this.saving).length > 0;
+  }
+
+  watch = (watcher: () => void): (() => void) => {
+    this.watchers.add(watcher);
+    return () => this.watchers.delete(watcher);
+  };
+
+  /** Changes what stands on the page; it is saved a moment later. */
+  change = (change: (saving: Saving) => Saving): void => {
+    this.set(change(this.saving));
+    this.later(delayMs);
+  };
+
+  /** The snippet has become known anew. */
+  arrive(answer: SnippetAnswer): void {
+    // What is under way answers itself.
+    if (this.running) return;
+    this.set(arrived(this.saving, answer));
+    this.later(0);
+  }
+
+  keepMine = (part: string): void => {
+    this.set(keptMine(this.saving, part));
+    this.later(0);
+  };
+
+  takeTheirs = (part: string): void => {
+    this.set(tookTheirs(this.saving, part));
+    this.later(0);
+  };
+
+  /** Sends what is unsaved now instead of a moment later. */
+  flush = (): Promise<void> => {
+    clearTimeout(this.timer);
+    this.timer = undefined;
+    return this.save();
+  };
+
+  private later(ms: number): void {
+    clearTimeout(this.timer);
+    this.timer = toSend(this.saving) ? setTimeout(() => void this.flush(), ms) : undefined;
+  }
+
+  private async save(): Promise<void> {
+    if (this.running) return;
+    const sent = toSend(this.saving);
+    if (!sent) return;
+    this.running = true;
+    this.tell();
+    try {
+      const answer = await this.around.send(this.id, sent);
+      this.problem = undefined;
+      this.running = false;
+      this.set(saved(this.saving, sent, answer));
+      this.around.told(this.id, answer.now);
+      // What was typed during one save goes with the next.
+      this.later(0);
+    } catch (error) {
+      this.running = false;
+      if (!(error instanceof ApiError)) throw error;
+      this.problem = error.message;
+      this.tell();
+      // What was deleted elsewhere may come back from the bin; asking again and again does not bring it.
+      if (error.problem.status !== 404) this.timer = setTimeout(() => void this.flush(), againMs);
+    }
+  }
+
+  private set(saving: Saving): void {
+    this.saving = saving;
+    this.safe = this.around.keep(this.id, unsavedWork(saving));
+    this.tell();
+  }
+
+  private tell(): void {
+    for (const watcher of this.watchers) watcher();
+  }
+}
+
+const inBrowser: Pick<SaverSurroundings, "keep" | "kept"> = {
+  keep: (id, work) => {
+    try {
+      if (work) localStorage.setItem(prefix + id, JSON.stringify(work));
+      else localStorage.removeItem(prefix + id);
+      return true;
+    } catch {
+      // The browser's store is full: leaving asks then.
+      return false;
+    }
+  },
+  kept: (id) => readKept(prefix + id) as Unsaved | undefined,
+};
+
+const savers = new Map<number, SnippetSaver>();
+
+/** The saver of a snippet: the one that is at work already, or a new one for what is kept. */
+export function saverOf(id: number, answer: SnippetAnswer, told: SaverSurroundings["told"]): SnippetSaver {
+  const known = savers.get(id);
+  if (known) return known;
+  const send = (snippetId: number, { edit }: Sent) =>
+    unwrap(api.PATCH("/api/snippets/{id}", { params: { path: { id: snippetId } }, body: edit }));
+  const saver = new SnippetSaver(id, answer, { ...inBrowser, send, told });
+  savers.set(id, saver);
+  return saver;
+}
+
+/** Savers that are at work, told that something was changed elsewhere. */
+export const saversAtWork = (): readonly SnippetSaver[] => [...savers.values()];
+
+/** A saver that has nothing left to do is let go when its page is. */
+export function letGo(saver: SnippetSaver): void {
+  void saver.flush().then(() => saver.state === "saved" && savers.delete(saver.id));
+}
+
+/** Ids of the snippets with unsaved work of an earlier visit. */
+export const withUnsavedWork = (): number[] =>
+  Object.keys(localStorage)
+    .filter((key) => key.startsWith(prefix))
+    .map((key) => Number(key.slice(prefix.length)))
+    .filter((id) => Number.isSafeInteger(id) && !savers.has(id));
+
+/** Forgets unsaved work that has no snippet any more. */
+export const forgetUnsaved = (id: number): void => localStorage.removeItem(prefix + id);
+
+addEventListener("beforeunload", (event) => {
+  for (const saver of savers.values()) void saver.flush();
+  if (saversAtWork().some((saver) => saver.wouldLose)) event.preventDefault();
+});
