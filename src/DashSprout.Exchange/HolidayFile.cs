@@ -11,7 +11,7 @@ public static class HolidayFile
     /// <summary>The largest file, in UTF-16 units.</summary>
     public const int MaxLength = 1024 * 1024;
 
-    private const int MostDays = 5000;
+    private const int MostDays = 5000, MostRepeats = 300_000;
 
     /// <summary>The days from one year to another, both included.</summary>
     public static IReadOnlyList<LocalDate> Read(string field, string text, int fromYear, int toYear)
@@ -21,6 +21,7 @@ public static class HolidayFile
         try
         {
             var calendar = Calendar.Load(text) ?? throw new InvalidInputException(field, "The calendar is empty.");
+            CheckRules(field, calendar, toYear);
             var end = new CalDateTime(toYear, 12, 31);
             return
             [
@@ -33,6 +34,35 @@ public static class HolidayFile
             throw new InvalidInputException(field, $"The calendar cannot be read: {exception.Message}");
         }
     }
+
+    /// <summary>Holidays come by days: rules that repeat more often, or that have been at it for very long, are not worked out.</summary>
+    private static void CheckRules(string field, Calendar calendar, int toYear)
+    {
+        var repeats = 0.0;
+        foreach (var one in calendar.Events)
+        {
+            if (one.RecurrenceRule is not { } rule) continue;
+            var perYear = rule.Frequency switch
+            {
+                FrequencyType.Yearly => 1,
+                FrequencyType.Monthly => 12,
+                FrequencyType.Weekly => 53,
+                FrequencyType.Daily => 366,
+                _ => throw new InvalidInputException(field, $"“{one.Summary}” repeats every {Word(rule.Frequency)}. Holidays repeat daily at most: change its RRULE, or leave the event out."),
+            };
+            // A rule by days tries each of them.
+            repeats += Math.Max(1, toYear - (one.DtStart?.Year ?? toYear)) * (double)Math.Max(perYear, rule.ByDay.Count + rule.ByYearDay.Count + rule.ByMonthDay.Count > 0 ? 366 : 0) / Math.Max(1, rule.Interval);
+        }
+        if (repeats > MostRepeats)
+            throw new InvalidInputException(field, $"The repetitions in this calendar come to some {repeats:N0} days; {MostRepeats:N0} are allowed. Let them begin later, or leave events out.");
+    }
+
+    private static string Word(FrequencyType frequency) => frequency switch
+    {
+        FrequencyType.Hourly => "hour",
+        FrequencyType.Minutely => "minute",
+        _ => "second",
+    };
 
     private static IEnumerable<LocalDate> Days(Occurrence occurrence)
     {

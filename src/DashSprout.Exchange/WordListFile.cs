@@ -3,6 +3,7 @@ using System.IO.Compression;
 using System.Text;
 using CsvHelper;
 using CsvHelper.Configuration;
+using DashSprout.Core;
 using DashSprout.Core.Safety;
 
 namespace DashSprout.Exchange;
@@ -13,7 +14,10 @@ public sealed record BrokenLine(int Line, string Why);
 /// <summary>Word lists with counts.</summary>
 public static class WordListFile
 {
-    private const int LongestWord = 64;
+    private const int LongestWord = 64, LongestField = 10_000;
+
+    /// <summary>The largest count; many of them must add up to a number still.</summary>
+    private const double MostCount = 1e15;
     private static readonly Lazy<WordList> Shipped = new(ReadShipped);
 
     /// <summary>The English list that comes with the program (WordLists/README.md says where it is from).</summary>
@@ -25,11 +29,11 @@ public static class WordListFile
     /// </summary>
     public static (WordList Words, IReadOnlyList<BrokenLine> Broken) ReadCsv(string csv)
     {
-        var configuration = new CsvConfiguration(CultureInfo.InvariantCulture) { HasHeaderRecord = false, DetectDelimiter = true, BadDataFound = null, IgnoreBlankLines = true };
+        var configuration = new CsvConfiguration(CultureInfo.InvariantCulture) { HasHeaderRecord = false, DetectDelimiter = true, BadDataFound = null, IgnoreBlankLines = true, MaxFieldSize = LongestField };
         using var reader = new CsvReader(new StringReader(csv), configuration);
         var counts = new Dictionary<string, double>(StringComparer.Ordinal);
         var broken = new List<BrokenLine>();
-        while (reader.Read())
+        while (ReadRow(reader))
         {
             var line = reader.Context.Parser!.RawRow;
             var fields = reader.Context.Parser.Record ?? [];
@@ -61,10 +65,24 @@ public static class WordListFile
         if (fields.Length < 2) return "There is no count. Write the word, a comma and how often it is used.";
         if (fields.Length > 2) return $"There are {fields.Length} columns. Write only the word and how often it is used.";
         if (word.Length == 0) return "There is no word before the count.";
-        if (word.Length > LongestWord || word.Any(char.IsWhiteSpace)) return $"“{(word.Length > 20 ? word[..20] + "…" : word)}” is no single word.";
-        return double.TryParse(fields[1].Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out count) && double.IsFinite(count) && count > 0
+        if (word.Length > LongestWord || word.Any(char.IsWhiteSpace)) return $"“{Short(word)}” is no single word.";
+        return double.TryParse(fields[1].Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out count) && count is > 0 and <= MostCount
             ? null
-            : $"“{fields[1].Trim()}” is no count. Write a number above 0.";
+            : $"“{Short(fields[1].Trim())}” is no count. Write a number above 0, up to {MostCount:0}.";
+    }
+
+    private static string Short(string text) => text.Length > 20 ? text[..20] + "…" : text;
+
+    private static bool ReadRow(CsvReader reader)
+    {
+        try
+        {
+            return reader.Read();
+        }
+        catch (MaxFieldSizeException)
+        {
+            throw new InvalidInputException("csv", $"From line {reader.Context.Parser!.RawRow} on a quotation mark is open and does not close within {LongestField:N0} characters. Close it, or take it out.");
+        }
     }
 
     private static WordList ReadShipped()

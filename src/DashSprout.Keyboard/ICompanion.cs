@@ -14,6 +14,9 @@ public abstract record Shown
     /// <summary>A new snippet of what is selected or copied.</summary>
     public sealed record Gather(string Text) : Shown;
 
+    /// <summary>A new snippet of recorded keys.</summary>
+    public sealed record Recorded(string Body) : Shown;
+
     /// <summary>A slip or question of the host, and what its snippet would be worked out from.</summary>
     public sealed record Question(HostQuestion Asked, RenderContext Context) : Shown;
 }

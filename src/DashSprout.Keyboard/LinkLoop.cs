@@ -44,6 +44,7 @@ internal sealed unsafe class LinkLoop : IDisposable
     private byte swallowed;
     private ActiveTrigger? hinted;
     private bool mute, blank, ended, secret;
+    private KeyRecorder? recorder;
 
     public LinkLoop(LinkProgram program, Applications applications, string? displayName, ICompanionBrowser? browser)
     {
@@ -249,6 +250,7 @@ internal sealed unsafe class LinkLoop : IDisposable
                 FocusActive();
                 return;
             case CapturedChange:
+                recorder?.Clicked();
                 Take(host.Click(), held: false);
                 reader.ForgetComposition();
                 caretAt = Environment.TickCount64 + CaretMs;
@@ -272,8 +274,13 @@ internal sealed unsafe class LinkLoop : IDisposable
     {
         var caps = key.State.CapsLock;
         if (typed.Composed is { } text)
-            return host.Compose([.. Key.ForText(text).Select(one => new Keystroke(one, caps, key.AtMs))]);
+        {
+            IReadOnlyList<Key> composed = [.. Key.ForText(text)];
+            recorder?.Decided(composed, []);
+            return host.Compose([.. composed.Select(one => new Keystroke(one, caps, key.AtMs))]);
+        }
         if (typed.Key is not { } pressed) return host.Press(new Keystroke(Key.Parse("key", "Unidentified"), caps, key.AtMs), held: false);
+        if (!held) recorder?.Decided([pressed], []);
         return host.Press(new Keystroke(pressed, caps, key.AtMs), held);
     }
 
@@ -362,6 +369,7 @@ internal sealed unsafe class LinkLoop : IDisposable
         if (answer.Steps is [DeliveryStep.Press { Key: var only }] && only == pressed)
         {
             Replay(key, typed);
+            recorder?.Decided([pressed], []);
             answer = answer with { Steps = [] };
         }
         Take(answer, held: true);
@@ -435,6 +443,7 @@ internal sealed unsafe class LinkLoop : IDisposable
             if (answer.Steps.Count > 0)
             {
                 MakeBlank();
+                if (!secret) recorder?.Decided([], answer.Steps);
                 carrier.Carry(answer.Steps, alsoDelete, new CarryPlace(active.Id, Delivery(), secret, application.IsTerminal));
                 if (carrier.TookPlainOnly && plainApps.Add(application.Id)) FocusHost(keepTail: true);
                 connection.Flush();
@@ -519,10 +528,14 @@ internal sealed unsafe class LinkLoop : IDisposable
         active = window;
         application = applications.Of(window.App, window.Instance);
         mute = IsOwnPage(window);
+        if (!mute) recorder?.Focused(window.App, NameOf(window));
         reader.ForgetComposition();
         FocusHost(keepTail: false);
         if (window.App.Length > 0 && !mute) program.Seen(application);
     }
+
+    /// <summary>A window's title without the sign before it that something in it is not saved.</summary>
+    private static string NameOf(DesktopWindow window) => window.Title.TrimStart('*', '•', '●', ' ');
 
     /// <summary>The program's own page has a keyboard of its own.</summary>
     private static bool IsOwnPage(DesktopWindow window) => window.Title.StartsWith("Dash Sprout", StringComparison.Ordinal);
@@ -564,7 +577,7 @@ internal sealed unsafe class LinkLoop : IDisposable
         ownChords = [];
         if (Listens)
         {
-            foreach (var (chord, act) in new (string, Action)[] { (own.Finder, () => ShowOwn(new Shown.Finder())), (own.Gather, Gather), (own.Rest, program.Rest) })
+            foreach (var (chord, act) in new (string, Action)[] { (own.Finder, () => ShowOwn(new Shown.Finder())), (own.Gather, Gather), (own.Rest, program.Rest), (own.Record, Record) })
                 if (StrokeOf(chord) is { } stroke) ownChords[stroke] = act;
             strokes.UnionWith(ownChords.Keys);
             if (!now.Item3)
@@ -638,6 +651,21 @@ internal sealed unsafe class LinkLoop : IDisposable
     {
         var text = selected.Read(mayCopy: !application.IsTerminal);
         ShowOwn(new Shown.Gather(string.IsNullOrEmpty(text) ? clipboard.Text(MostGathered) ?? "" : text));
+    }
+
+    /// <summary>Begins to record keys, or ends it and makes a snippet of them.</summary>
+    private void Record()
+    {
+        if (recorder is not { } ended)
+        {
+            recorder = new KeyRecorder(application.Id, NameOf(active));
+            program.Say($"Your keys are recorded, those in pass-phrase fields excepted. Press {program.Chords().Record} again to make a snippet of them.");
+            return;
+        }
+        recorder = null;
+        if (ended.IsEmpty) program.Say("Nothing was typed, so nothing was recorded.");
+        else ShowOwn(new Shown.Recorded(ended.ToBody().Source));
+        if (ended.IsFull) program.Say($"More was typed than one snippet does again: what came behind {KeyRecorder.MostParts} keys and texts is left out.");
     }
 
     // ---- giving back --------------------------------------------------------------------------------------------------

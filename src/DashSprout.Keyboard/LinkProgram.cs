@@ -3,7 +3,7 @@ using DashSprout.Core.Hosting;
 namespace DashSprout.Keyboard;
 
 /// <summary>The chords that are the program's own wherever one types.</summary>
-public sealed record OwnChords(string Finder, string Gather, string Rest);
+public sealed record OwnChords(string Finder, string Gather, string Rest, string Record);
 
 /// <summary>What the link asks of the program around it. Everything is called on the link's own thread and answers at once.</summary>
 public sealed record LinkProgram

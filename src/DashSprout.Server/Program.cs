@@ -70,6 +70,7 @@ builder.Services.AddSingleton<EngineSwitch>();
 builder.Services.AddSingleton<MediaStore>();
 builder.Services.AddSingleton<Surroundings>();
 builder.Services.AddSingleton<SafetyStore>();
+builder.Services.AddSingleton<TurnStore>();
 builder.Services.AddSingleton<SnippetSearch>();
 builder.Services.AddSingleton<WordLists>();
 builder.Services.AddSingleton<SafetyBoard>();

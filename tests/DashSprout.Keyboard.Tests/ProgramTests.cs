@@ -111,6 +111,44 @@ public sealed class ProgramTests
     }
 
     [Fact]
+    public async Task KeysRecordedInTwoWindowsAreTypedInBothAgain()
+    {
+        using var desktop = new VirtualDesktop();
+        var terminal = desktop.Terminal();
+        var editor = desktop.GtkEditor();
+        using var program = new LinkedProgram(desktop);
+        program.AwaitCompanion();
+        desktop.Keyboard.Type("first ");
+        Record();
+        desktop.Keyboard.Type("Berth teh 7");
+        // A hand needs a moment from the last letter to a caret key, and to another window.
+        Thread.Sleep(300);
+        desktop.Keyboard.Tap("Home");
+        Thread.Sleep(300);
+        terminal.Activate();
+        desktop.Keyboard.Type("moored\n");
+        Wait.Until("the line", () => terminal.Lines().Length == 1);
+        Record();
+        Shown(desktop, true);
+        Thread.Sleep(500);
+        desktop.Keyboard.Type("zrk\n");
+        Shown(desktop, false);
+        editor.Activate();
+        desktop.Keyboard.Tap("End");
+        desktop.Keyboard.Type(" and zrk ");
+        Wait.Until("the line again", () => terminal.Lines().Length == 2);
+        Assert.Equal(["moored", "moored"], terminal.Lines());
+        // What stands behind the abbreviation goes in behind the whole, where the keys have led.
+        editor.Activate();
+        Assert.Equal("first Berth the 7 and Berth the 7", editor.Saved().Trim());
+
+        var found = await program.Client.GetStringAsync("/api/finder?query=Recorded");
+        Assert.Contains("Recorded at", found, StringComparison.Ordinal);
+
+        void Record() => desktop.Keyboard.Chord("Control_L", "Alt_L", "Shift_L", "r");
+    }
+
+    [Fact]
     public void TheProgramEndsAndEverythingIsGivenBack()
     {
         using var desktop = new VirtualDesktop();

@@ -53,7 +53,7 @@ public abstract record Body
             get
             {
                 if (tree is not null && tree.TryGetTarget(out var kept)) return kept;
-                var made = BodyParser.Parse(Markup).Tree;
+                var made = BodyParser.ParseKept(Markup);
                 tree = new(made);
                 return made;
             }

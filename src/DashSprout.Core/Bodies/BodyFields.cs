@@ -7,7 +7,7 @@ public static class BodyFields
     public static IReadOnlyList<BodyField> Of(BodyTree tree, Func<string, Body?> findSnippet)
     {
         var fields = new List<BodyField>();
-        var seen = new HashSet<string>();
+        var (names, seen) = (new HashSet<string>(), new HashSet<string>());
         Collect(tree);
         return fields;
 
@@ -15,7 +15,7 @@ public static class BodyFields
         {
             foreach (var inline in part.Inlines())
             {
-                if (inline is Inline.Field { Slip: var field } && !fields.Exists(known => known.Name == field.Name)) fields.Add(field);
+                if (inline is Inline.Field { Slip: var field } && names.Add(field.Name)) fields.Add(field);
                 // A missing snippet or a circle is said when the body is rendered.
                 if (inline is Inline.Reference { Target: var target } && seen.Add(target) && findSnippet(target) is { } body)
                     Collect(body.Tree);

@@ -27,13 +27,56 @@ public static partial class BodyParser
         "section", "article", "header", "footer", "main", "nav", "figure", "dl", "dt", "dd",
     ];
 
-    /// <summary>Parses a fragment; throws <see cref="InvalidInputException"/> for the field <c>body</c> when a live part is wrong.</summary>
+    private const int MostWarnings = 50;
+
+    /// <summary>
+    /// Parses a fragment; throws <see cref="InvalidInputException"/> for the field <c>body</c> when a live part is wrong, or when it is
+    /// larger than <see cref="BodyLimits"/> allow.
+    /// </summary>
     public static (BodyTree Tree, IReadOnlyList<BodyWarning> Warnings) Parse(string source)
     {
-        var reading = new Reading();
+        if (MarkupScan.Problem(source) is { } problem) throw new InvalidInputException("body", problem);
         var document = Html.ParseDocument(source);
+        if (TooLarge(document.Body!) is { } tooLarge) throw new InvalidInputException("body", tooLarge);
+        return Read(document);
+    }
+
+    /// <summary>The tree of a fragment that was checked when it was stored.</summary>
+    internal static BodyTree ParseKept(string source) => Read(Html.ParseDocument(source)).Tree;
+
+    private static (BodyTree Tree, IReadOnlyList<BodyWarning> Warnings) Read(IDocument document)
+    {
+        var reading = new Reading();
         var tree = new BodyTree(new(reading.Blocks(document.Body!)));
         return reading.Errors.Count == 0 ? (tree, reading.Warnings) : throw new InvalidInputException(reading.Errors);
+    }
+
+    /// <summary>Why the elements are too many or too deep; a parser that repairs wrong HTML makes more of them than the source has.</summary>
+    private static string? TooLarge(IElement body)
+    {
+        var (node, depth, elements) = ((INode)body, 0, 0);
+        while (true)
+        {
+            if (node.FirstChild is { } child)
+            {
+                node = child;
+                depth++;
+            }
+            else
+            {
+                while (node != body && node.NextSibling is null)
+                {
+                    node = node.Parent!;
+                    depth--;
+                }
+                if (node == body) return null;
+                node = node.NextSibling!;
+            }
+            if (node is not IElement) continue;
+            if (depth > BodyLimits.MostDepth) return BodyLimits.TooDeep;
+            // Bodies of tables come by themselves.
+            if (++elements > 2 * BodyLimits.MostParts) return BodyLimits.TooManyParts;
+        }
     }
 
     [GeneratedRegex(@"\A(#[0-9a-fA-F]{3,8}|[a-zA-Z]{3,24}|(rgb|rgba|hsl|hsla)\([0-9.,%/ deg]{3,40}\))\z", RegexOptions.CultureInvariant)]
@@ -68,14 +111,17 @@ public static partial class BodyParser
             var run = new List<Inline>();
             void Flush()
             {
-                var content = Join(run);
+                var content = InlineNormal.Of(run);
                 if (content.Count > 0) blocks.Add(new Block.Paragraph(content));
                 run.Clear();
             }
+            var holdsBlocks = parent.ChildNodes.Any(node => node is IElement element && IsBlock(element));
             foreach (var node in parent.ChildNodes)
             {
                 if (node is not IElement element || !IsBlock(element))
                 {
+                    // White space between blocks lays the source out.
+                    if (holdsBlocks && node is IText { Data: var data } && string.IsNullOrWhiteSpace(data) && run.Count == 0 && IsLayout(node)) continue;
                     run.AddRange(Inlines(node));
                     continue;
                 }
@@ -85,6 +131,17 @@ public static partial class BodyParser
             Flush();
             return blocks;
         }
+
+        /// <summary>Whether a white space has no text beside it, only blocks or the ends of what holds it.</summary>
+        private static bool IsLayout(INode space) => AtBlock(space.PreviousSibling) && AtBlock(space.NextSibling);
+
+        private static bool AtBlock(INode? beside) => beside switch
+        {
+            null => true,
+            IElement element => IsBlock(element),
+            IText { Data: var data } => string.IsNullOrWhiteSpace(data),
+            _ => true,
+        };
 
         private static bool IsBlock(IElement element) =>
             BlockNames.Contains(element.LocalName) || (element.LocalName == "menu" && !element.HasAttribute("data-pick"));
@@ -103,23 +160,24 @@ public static partial class BodyParser
                     return [new Block.Heading(Math.Min(level, 3), Content(element), Alignment(element))];
                 case "ul" or "ol" or "menu":
                     Allow(element);
-                    return [new Block.BulletList(new(Items(element)), element.LocalName == "ol")];
+                    return Items(element) is { Count: > 0 } items ? [new Block.BulletList(new(items), element.LocalName == "ol")] : [];
                 case "blockquote":
                     Allow(element);
-                    return [new Block.Quote(new(Blocks(element)))];
+                    return Blocks(element) is { Count: > 0 } quoted ? [new Block.Quote(new(quoted))] : [];
                 case "pre":
                     Allow(element);
                     return [new Block.Preformatted(InPre(element))];
                 case "table":
                     Allow(element);
-                    return [new Block.Table(new(Rows(element)))];
+                    var rows = Rows(element);
+                    return [.. Captions(element), .. rows.Count > 0 ? (Block[])[new Block.Table(new(rows))] : []];
                 case "hr":
                     Allow(element);
                     return [new Block.Rule()];
                 case "div" when element.HasAttribute("data-when"):
                     Allow(element, "data-when");
-                    return Try(element, () => Formula.Parse("body", element.GetAttribute("data-when")!)) is { } when
-                        ? [new Block.Passage(when, new(Blocks(element)))]
+                    return Try(element, () => Formula.Parse("body", element.GetAttribute("data-when")!)) is { } when && Blocks(element) is { Count: > 0 } held
+                        ? [new Block.Passage(when, new(held))]
                         : [];
                 case "aside" when element.HasAttribute("data-notice"):
                     Allow(element, "data-notice");
@@ -133,43 +191,75 @@ public static partial class BodyParser
             }
         }
 
-        private IEnumerable<EquatableList<Block>> Items(IElement list)
+        /// <summary>The items of a list; what lies between them goes into the one before.</summary>
+        private List<EquatableList<Block>> Items(IElement list)
         {
+            var items = new List<EquatableList<Block>>();
             foreach (var child in list.ChildNodes)
             {
                 if (child is IElement { LocalName: "li" } item)
                 {
                     Allow(item);
-                    yield return new(Blocks(item));
+                    items.Add(Held(item));
+                    continue;
                 }
-                else if (child is IElement other)
+                if (child is IText text)
                 {
-                    Warn(other, $"<{other.LocalName}> in a list was dropped: lists hold items only");
+                    if (string.IsNullOrWhiteSpace(text.Data)) continue;
+                    Warn(list, "text in a list beside its items became an item of its own");
+                    items.Add(new([new Block.Paragraph(InlineNormal.Of(Inlines(text)))]));
+                    continue;
                 }
+                if (child is not IElement other) continue;
+                Warn(other, $"<{other.LocalName}> in a list went into an item: lists hold items only");
+                List<Block> blocks = IsBlock(other) ? [.. ParseBlock(other)] : InlineNormal.Of(ParseInline(other)) is { Count: > 0 } line ? [new Block.Paragraph(line)] : [];
+                if (blocks.Count == 0) continue;
+                if (items.Count == 0) items.Add(new(blocks));
+                else items[^1] = new([.. items[^1], .. blocks]);
             }
+            return items;
         }
 
-        private IEnumerable<EquatableList<Cell>> Rows(IElement table)
+        private List<EquatableList<Cell>> Rows(IElement table)
         {
+            var rows = new List<EquatableList<Cell>>();
             foreach (var row in table.QuerySelectorAll("tr").Where(row => row.Closest("table") == table))
             {
                 Allow(row);
-                yield return new(row.Children.Where(cell => cell.LocalName is "td" or "th").Select(cell =>
-                {
-                    Allow(cell, "colspan", "rowspan");
-                    if (cell.GetAttribute("colspan") is not (null or "1") || cell.GetAttribute("rowspan") is not (null or "1"))
-                        Warn(cell, "joined cells became single ones");
-                    return new Cell(cell.LocalName == "th", new(Blocks(cell)));
-                }));
+                List<Cell> cells =
+                [
+                    .. row.Children.Where(cell => cell.LocalName is "td" or "th").Select(cell =>
+                    {
+                        Allow(cell, "colspan", "rowspan");
+                        if (cell.GetAttribute("colspan") is not (null or "1") || cell.GetAttribute("rowspan") is not (null or "1"))
+                            Warn(cell, "joined cells became single ones");
+                        return new Cell(cell.LocalName == "th", Held(cell));
+                    }),
+                ];
+                if (cells.Count > 0) rows.Add(new(cells));
+            }
+            return rows;
+        }
+
+        private IEnumerable<Block> Captions(IElement table)
+        {
+            foreach (var caption in table.Children.Where(child => child.LocalName == "caption"))
+            {
+                Warn(caption, "the caption of a table became a paragraph before it");
+                yield return new Block.Paragraph(Content(caption));
             }
         }
 
-        private EquatableList<Inline> Content(IElement element) => Join(element.ChildNodes.SelectMany(Inlines));
+        /// <summary>What an item or a cell holds: one that holds nothing has an empty line.</summary>
+        private EquatableList<Block> Held(IElement element) =>
+            Blocks(element) is { Count: > 0 } blocks ? new(blocks) : new([new Block.Paragraph(EquatableList<Inline>.Empty)]);
+
+        private EquatableList<Inline> Content(IElement element) => InlineNormal.Of(element.ChildNodes.SelectMany(Inlines));
 
         private EquatableList<Inline> InPre(IElement element)
         {
             preformatted = true;
-            var content = Join(element.ChildNodes.SelectMany(Inlines));
+            var content = InlineNormal.Of(element.ChildNodes.SelectMany(Inlines));
             preformatted = false;
             return content;
         }
@@ -367,15 +457,21 @@ public static partial class BodyParser
                         : throw new InvalidInputException("body", $"“{path}” does not lead to a snippet. Write Library/Folder/Name or Library/Name.");
                 case "wait":
                     var time = element.GetAttribute("data-for") ?? throw Missing("data-for");
-                    if (PeriodPattern.NormalizingIso.Parse(time) is { Success: true } parsed && parsed.Value is { HasDateComponent: false } period
-                        && period.ToDuration() is var wait && wait >= Duration.Zero && wait <= Duration.FromMinutes(1))
-                        return new Inline.Wait(wait);
+                    if (Pause(time) is { } wait) return new Inline.Wait(wait);
                     throw new InvalidInputException("body", $"“{time}” is no pause. Write for example PT0.3S; all pauses together last at most 10 s.");
                 case "go-to":
                     return new Inline.GoTo(Named(element, "data-app"), Named(element, "data-field"));
                 case var other:
                     throw new InvalidInputException("body", $"A slot named “{other}” is not known here. Use clipboard, selection, match, snippet, uuid, wait or go-to.");
             }
+        }
+
+        /// <summary>A pause up to a minute; null when it is none.</summary>
+        private static Duration? Pause(string time)
+        {
+            if (time.Length > 20 || PeriodPattern.NormalizingIso.Parse(time) is not { Success: true, Value: { HasDateComponent: false } period }) return null;
+            var isLong = (decimal)period.Hours * 3600 + (decimal)period.Minutes * 60 + period.Seconds > 60 || Math.Max(Math.Abs(period.Milliseconds), Math.Abs(period.Ticks)) > 600_000_000;
+            return isLong || period.ToDuration() is var pause && (pause < Duration.Zero || pause > Duration.FromMinutes(1)) ? null : period.ToDuration();
         }
 
         private static string Named(IElement element, string attribute)
@@ -453,7 +549,7 @@ public static partial class BodyParser
         private void Warn(IElement element, string message)
         {
             var (line, column) = Position(element);
-            Warnings.Add(new BodyWarning(message, line, column));
+            if (Warnings.Count < MostWarnings) Warnings.Add(new BodyWarning(message, line, column));
         }
 
         private static (int Line, int Column) Position(IElement element) =>
@@ -471,17 +567,6 @@ public static partial class BodyParser
             if (inBlock && text.PreviousSibling is null || text.PreviousSibling is IElement before && IsBlock(before)) words = words.TrimStart('\n');
             if (inBlock && text.NextSibling is null || text.NextSibling is IElement after && IsBlock(after)) words = words.TrimEnd('\n');
             return words.Replace('\n', ' ');
-        }
-
-        private static EquatableList<Inline> Join(IEnumerable<Inline> parts)
-        {
-            var joined = new List<Inline>();
-            foreach (var part in parts)
-            {
-                if (part is Inline.Text text && joined.Count > 0 && joined[^1] is Inline.Text last) joined[^1] = new Inline.Text(last.Value + text.Value);
-                else joined.Add(part);
-            }
-            return new(joined);
         }
     }
 }

@@ -15,6 +15,9 @@ public sealed record BodyTree(EquatableList<Block> Blocks)
     /// <summary>Every inline part, outer ones before inner ones, in the order in which they appear.</summary>
     public IEnumerable<Inline> Inlines() => Blocks.SelectMany(Inlines);
 
+    /// <summary>Every inline part of a line, outer ones before inner ones.</summary>
+    public static IEnumerable<Inline> InlinesOf(IEnumerable<Inline> line) => Inlines(line);
+
     /// <summary>Every formula with the part it belongs to.</summary>
     public IEnumerable<Formula> Formulas() =>
         AllBlocks(Blocks).OfType<Block.Passage>().Select(passage => passage.When)

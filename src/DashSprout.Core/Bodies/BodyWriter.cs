@@ -55,7 +55,7 @@ public static class BodyWriter
         {
             case Block.Paragraph paragraph:
                 // The parser ends a p where a menu begins, so such a paragraph is a div.
-                var name = paragraph.Content.Any(HoldsPick) ? "div" : "p";
+                var name = BodyTree.InlinesOf(paragraph.Content).Any(part => part is Inline.Pick) ? "div" : "p";
                 Line(name, Aligned(paragraph.Align), paragraph.Content, html);
                 break;
             case Block.Heading heading:
@@ -95,16 +95,6 @@ public static class BodyWriter
                 break;
         }
     }
-
-    private static bool HoldsPick(Inline part) => part switch
-    {
-        Inline.Pick => true,
-        Inline.Emphasised emphasised => emphasised.Content.Any(HoldsPick),
-        Inline.Styled styled => styled.Content.Any(HoldsPick),
-        Inline.Passage passage => passage.Content.Any(HoldsPick),
-        Inline.Selected selected => selected.Content.Any(HoldsPick),
-        _ => false,
-    };
 
     private static void Line(string name, string attributes, IEnumerable<Inline> content, StringBuilder html)
     {

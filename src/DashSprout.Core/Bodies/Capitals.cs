@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Text;
+using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Bodies;
 
@@ -40,15 +41,15 @@ public static class CapitalShapes
     }
 
     /// <summary>The text in the given shape.</summary>
-    public static string Shape(string text, Capitals capitals) => capitals switch
+    public static string Shape(string text, Capitals capitals, CultureInfo language) => capitals switch
     {
-        Capitals.All => text.ToUpperInvariant(),
-        Capitals.First => FirstInTitleCase(text, out _),
+        Capitals.All => FullCasing.Upper(text, language),
+        Capitals.First => FirstInTitleCase(text, language, out _),
         _ => text,
     };
 
     /// <summary>The text with its first letter in title case; tells whether it had a letter.</summary>
-    public static string FirstInTitleCase(string text, out bool found)
+    public static string FirstInTitleCase(string text, CultureInfo language, out bool found)
     {
         var at = 0;
         foreach (var rune in text.EnumerateRunes())
@@ -56,7 +57,7 @@ public static class CapitalShapes
             if (Rune.IsLetter(rune))
             {
                 found = true;
-                var title = CultureInfo.InvariantCulture.TextInfo.ToTitleCase(rune.ToString());
+                var title = FullCasing.Title(rune, language);
                 return string.Concat(text.AsSpan(0, at), title, text.AsSpan(at + rune.Utf16SequenceLength));
             }
             at += rune.Utf16SequenceLength;

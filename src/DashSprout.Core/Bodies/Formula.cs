@@ -1,4 +1,5 @@
 using System.Globalization;
+using DashSprout.Core.Text;
 using NodaTime;
 using NodaTime.Text;
 
@@ -13,7 +14,11 @@ public abstract record FormulaValue
     public sealed record Number(decimal Value) : FormulaValue;
 
     /// <summary>A text.</summary>
-    public sealed record Text(string Value) : FormulaValue;
+    public sealed record Text(string Value) : FormulaValue
+    {
+        /// <summary>The number that the text is where it was typed; null when it is none.</summary>
+        public decimal? AsNumber { get; init; } = TypedNumber.ReadPlain(Value);
+    }
 
     /// <summary>A date.</summary>
     public sealed record Date(LocalDate Value) : FormulaValue;
@@ -98,9 +103,7 @@ public sealed class Formula : IEquatable<Formula>
         FormulaValue.Number number => number.Value,
         FormulaValue.Truth truth => truth.Value ? 1 : 0,
         FormulaValue.Text { Value: "" } => throw new FormulaException("A number is missing."),
-        FormulaValue.Text text => decimal.TryParse(text.Value, NumberStyles.Number, CultureInfo.InvariantCulture, out var number)
-            ? number
-            : throw new FormulaException($"“{text.Value}” is not a number."),
+        FormulaValue.Text text => text.AsNumber ?? throw new FormulaException($"“{text.Value}” is not a number."),
         _ => throw new FormulaException("A date stands where a number is needed."),
     };
 

@@ -54,8 +54,11 @@ public sealed record RenderContext
     /// <summary>A number from 0 up to but without the given one.</summary>
     public Func<int, int> Random { get; init; } = _ => 0;
 
-    /// <summary>The next turn of a part that takes turns, counted from 0, by a name for the part.</summary>
-    public Func<string, int> NextTurn { get; init; } = _ => 0;
+    /// <summary>How the body that is worked out is referred to, so that its parts that take turns have names; empty for one that is not kept.</summary>
+    public string Self { get; init; } = "";
+
+    /// <summary>How often a part that takes turns has gone in so far, by its name. Working a body out counts nothing.</summary>
+    public Func<string, int> TurnsTaken { get; init; } = _ => 0;
 
     /// <summary>A new random UUID.</summary>
     public Func<Guid> NewId { get; init; } = () => Guid.Empty;

@@ -1,40 +1,49 @@
 using System.Globalization;
+using DashSprout.Core.Text;
 using NodaTime;
 
 namespace DashSprout.Core.Bodies;
 
 /// <summary>What a body comes to: the text, and what is done beside it.</summary>
-/// <param name="Opened">Addresses to open, in order.</param>
+/// <param name="Opened">What is to be opened, in order.</param>
 /// <param name="Notices">Notices to show, in order.</param>
-public sealed record Rendering(Flow Flow, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices);
+/// <param name="Turns">The parts that have taken a turn, by name, once it goes in.</param>
+public sealed record Rendering(Flow Flow, IReadOnlyList<Opening> Opened, IReadOnlyList<string> Notices, IReadOnlyList<string> Turns);
+
+/// <summary>Something that is to be opened.</summary>
+/// <param name="Origin">The snippet whose part it is, as others refer to it: one that goes into another is asked for itself.</param>
+public sealed record Opening(string Target, string Origin);
 
 /// <summary>Works a body out: every live part becomes text, a key press, or something beside the text.</summary>
 public static class Renderer
 {
-    private const int MostNesting = 20;
-
     /// <summary>Renders a body; throws <see cref="RenderingException"/> when it cannot be put in as things are.</summary>
     public static Rendering Render(Body body, RenderContext context, Capitals capitals)
     {
-        if (body is Body.Plain plain) return new Rendering(Flow.OfText(CapitalShapes.Shape(plain.Text, capitals)), [], []);
+        if (body is Body.Plain plain) return new Rendering(Flow.OfText(CapitalShapes.Shape(plain.Text, capitals, context.Locale)), [], [], []);
         var run = new Run(body.Tree, context, capitals);
         run.Blocks(body.Tree.Blocks, []);
-        return new Rendering(new Flow(run.Leaves), run.Opened, run.Notices);
+        return new Rendering(new Flow(run.Leaves), run.Opened, run.Notices, run.Turns);
     }
 
     private sealed class Run(BodyTree tree, RenderContext context, Capitals capitals)
     {
-        private readonly Answers answers = new(BodyFields.Of(tree, context.FindSnippet), context.Answers);
+        private readonly Answers answers = new(BodyFields.Of(tree, context.FindSnippet), context.Answers, context.Locale);
         private readonly List<string> inside = [];
         private bool firstLetterPending = capitals == Capitals.First;
-        private int turns;
+        private readonly Dictionary<string, (Body Body, BodyTree Tree)> bodies = [];
+        private readonly Stack<BodyTree> trees = new([tree]);
+        private readonly Dictionary<string, List<Inline.Pick>> picks = [];
+        private int references, characters, outside;
         private List<Piece> pieces = [];
 
         public List<Leaf> Leaves { get; } = [];
 
-        public List<string> Opened { get; } = [];
+        public List<Opening> Opened { get; } = [];
 
         public List<string> Notices { get; } = [];
+
+        public List<string> Turns { get; } = [];
 
         public void Blocks(IEnumerable<Block> blocks, IReadOnlyList<Frame> frames)
         {
@@ -45,6 +54,10 @@ public static class Renderer
         {
             switch (block)
             {
+                // A snippet that stands in a line of its own keeps its blocks.
+                case Block.Paragraph { Align: Align.Default, Content: { Count: 1 } content } when content[0] is Inline.Reference { Target: var target } && HasBlocks(target):
+                    Within(target, inner => Blocks(inner.Tree.Blocks, frames));
+                    break;
                 case Block.Paragraph paragraph:
                     Line(paragraph.Content, [.. frames, new Frame(FrameKind.Paragraph, align: paragraph.Align)]);
                     break;
@@ -62,15 +75,28 @@ public static class Renderer
                     break;
                 case Block.BulletList list:
                     IReadOnlyList<Frame> inList = [.. frames, new Frame(list.Numbered ? FrameKind.Numbers : FrameKind.Bullets)];
-                    for (var at = 0; at < list.Items.Count; at++)
-                        Held(list.Items[at], [.. inList, new Frame(FrameKind.Item, at + 1)]);
+                    // What is left out leaves no gap in the numbers.
+                    var number = 1;
+                    foreach (var item in list.Items)
+                    {
+                        var before = Leaves.Count;
+                        Held(item, [.. inList, new Frame(FrameKind.Item, number)]);
+                        if (Leaves.Count > before) number++;
+                    }
                     break;
                 case Block.Table table:
                     IReadOnlyList<Frame> inTable = [.. frames, new Frame(FrameKind.Table)];
                     foreach (var row in table.Rows)
                     {
                         IReadOnlyList<Frame> inRow = [.. inTable, new Frame(FrameKind.Row)];
-                        foreach (var cell in row) Held(cell.Blocks, [.. inRow, new Frame(cell.Header ? FrameKind.HeaderCell : FrameKind.Cell)]);
+                        foreach (var cell in row)
+                        {
+                            IReadOnlyList<Frame> inCell = [.. inRow, new Frame(cell.Header ? FrameKind.HeaderCell : FrameKind.Cell)];
+                            var before = Leaves.Count;
+                            Held(cell.Blocks, inCell);
+                            // A cell keeps its place in the row whatever is left out of it.
+                            if (Leaves.Count == before) Leaves.Add(new Leaf([.. inCell, new Frame(FrameKind.Paragraph, implied: true)], []));
+                        }
                     }
                     break;
                 case Block.Passage passage:
@@ -99,7 +125,7 @@ public static class Renderer
             var list = content as IReadOnlyCollection<Inline> ?? [.. content];
             var made = Pieces(list);
             // A paragraph that holds nothing but what is opened or left out is none.
-            if (made.Count == 0 && list.Count > 0 && frames is [{ Kind: FrameKind.Paragraph }] && !list.Any(IsText)) return;
+            if (made.Count == 0 && list.Count > 0 && frames[^1].Kind == FrameKind.Paragraph && !list.Any(IsText)) return;
             Leaves.Add(new Leaf(frames, made));
         }
 
@@ -122,6 +148,7 @@ public static class Renderer
 
         private void One(Inline part, EquatableList<Mark> marks)
         {
+            Grow(1);
             switch (part)
             {
                 case Inline.Text text: Words(Shaped(text.Value), marks); break;
@@ -158,7 +185,7 @@ public static class Renderer
                 case Inline.KeyPress press: pieces.Add(new Piece.KeyPress(press.Key, press.Times)); break;
                 case Inline.Wait wait: pieces.Add(new Piece.Wait(wait.For)); break;
                 case Inline.GoTo goTo: pieces.Add(new Piece.GoTo(goTo.App, goTo.FieldName)); break;
-                case Inline.Open open: Opened.Add(open.Target); break;
+                case Inline.Open open: Opened.Add(new Opening(open.Target, Here)); break;
             }
         }
 
@@ -178,16 +205,26 @@ public static class Renderer
         /// <summary>The snippet's own words take the typed capitals …</summary>
         private string Shaped(string text)
         {
-            if (capitals == Capitals.All) return text.ToUpperInvariant();
+            Grow(text.Length);
+            if (capitals == Capitals.All) return FullCasing.Upper(text, context.Locale);
             if (!firstLetterPending) return text;
-            text = CapitalShapes.FirstInTitleCase(text, out var found);
+            text = CapitalShapes.FirstInTitleCase(text, context.Locale, out var found);
             firstLetterPending = !found;
             return text;
+        }
+
+        /// <summary>Snippets that hold others many times over are stopped before they become too much.</summary>
+        private void Grow(int by)
+        {
+            characters += by;
+            if (references > 0 && characters > BodyLimits.MostCharacters) throw new RenderingException(BodyLimits.TooLong);
         }
 
         /// <summary>… and what comes from outside does not.</summary>
         private string AsIs(string text)
         {
+            outside += text.Length;
+            if (outside > RenderContext.MostUnits) throw new RenderingException($"More than {RenderContext.MostUnits:N0} characters of the clipboard, the selection and answers would go in. Put them in less often.");
             if (firstLetterPending && text.EnumerateRunes().Any(System.Text.Rune.IsLetter)) firstLetterPending = false;
             return text.ReplaceLineEndings("\n");
         }
@@ -197,7 +234,7 @@ public static class Renderer
             var start = context.Now;
             if (date.Part.From is { } from)
                 start = Answered(() => answers.DateOf(from), from).AtMidnight().InZoneLeniently(context.Now.Zone);
-            return date.Part.Format(start, context.Locale, context.WorkingDays);
+            return Answered(() => date.Part.Format(start, context.Locale, context.WorkingDays), date.Part.From);
         }
 
         private string AnswerText(BodyField field) => field.Type switch
@@ -226,7 +263,7 @@ public static class Renderer
             {
                 return work();
             }
-            catch (FormulaException exception)
+            catch (Exception exception) when (exception is FormulaException or Dates.DateException)
             {
                 throw new RenderingException(exception.Message, field);
             }
@@ -235,35 +272,62 @@ public static class Renderer
         private EquatableList<Inline> Picked(Inline.Pick pick)
         {
             if (pick.Choices.Count == 0) return EquatableList<Inline>.Empty;
-            var name = string.Create(CultureInfo.InvariantCulture, $"{string.Join('>', inside)}#{turns++}");
-            var at = pick.Way == PickWay.Random ? context.Random(pick.Choices.Count) : context.NextTurn(name) % pick.Choices.Count;
-            return pick.Choices[at];
+            if (pick.Way == PickWay.Random) return pick.Choices[context.Random(pick.Choices.Count)];
+            var name = NameOf(pick);
+            // A part that goes in twice takes two turns.
+            var taken = context.TurnsTaken(name) + Turns.Count(turn => turn == name);
+            Turns.Add(name);
+            return pick.Choices[taken % pick.Choices.Count];
+        }
+
+        /// <summary>The snippet that is being worked out, as others refer to it.</summary>
+        private string Here => inside.Count > 0 ? inside[^1] : context.Self;
+
+        /// <summary>A part that takes turns is named by its snippet and its place there, whatever else goes in.</summary>
+        private string NameOf(Inline.Pick pick)
+        {
+            if (!picks.TryGetValue(Here, out var known)) picks[Here] = known = [.. trees.Peek().Inlines().OfType<Inline.Pick>()];
+            return string.Create(CultureInfo.InvariantCulture, $"{Here}/{known.FindIndex(one => ReferenceEquals(one, pick))}");
         }
 
         /// <summary>Another snippet: its lines go in where the reference stands, its blocks as lines of their own.</summary>
-        private void Other(string target, EquatableList<Mark> marks)
+        private void Other(string target, EquatableList<Mark> marks) => Within(target, inner =>
         {
-            if (inside.Contains(target) || inside.Count >= MostNesting)
-                throw new RenderingException($"The snippets contain each other: {string.Join(" → ", inside.Append(target).Select(context.NameSnippet))}.");
-            var body = context.FindSnippet(target)
+            if (inner.Body is Body.Plain plain)
+            {
+                Words(Shaped(plain.Text), marks);
+                return;
+            }
+            var first = true;
+            foreach (var line in Lines(inner.Tree.Blocks))
+            {
+                if (!first) pieces.Add(new Piece.Break());
+                first = false;
+                All(line, marks);
+            }
+        });
+
+        private bool HasBlocks(string target) => Find(target) is { Body: Body.Html } found && found.Tree.Blocks.Any(block => block is not (Block.Paragraph or Block.Notice));
+
+        private (Body Body, BodyTree Tree)? Find(string target)
+        {
+            if (bodies.TryGetValue(target, out var found)) return found;
+            return context.FindSnippet(target) is { } body ? bodies[target] = (body, body.Tree) : null;
+        }
+
+        private void Within(string target, Action<(Body Body, BodyTree Tree)> work)
+        {
+            if (++references > BodyLimits.MostReferences) throw new RenderingException(BodyLimits.TooManyReferences);
+            if (inside.Contains(target)) throw new RenderingException($"The snippets contain each other: {string.Join(" → ", inside.Append(target).Select(context.NameSnippet))}.");
+            if (inside.Count >= BodyLimits.MostNesting) throw new RenderingException(BodyLimits.NestedTooDeep(inside.Select(context.NameSnippet)));
+            var found = Find(target)
                 ?? throw new RenderingException(References.Id(target) is null
                     ? $"The snippet “{target}” inside this one is not there any more. Choose another one or take the part out."
                     : "A snippet inside this one is not there any more. Bring it back from the bin, choose another one or take the part out.");
             inside.Add(target);
-            if (body is Body.Plain plain)
-            {
-                Words(Shaped(plain.Text), marks);
-            }
-            else
-            {
-                var first = true;
-                foreach (var line in Lines(body.Tree.Blocks))
-                {
-                    if (!first) pieces.Add(new Piece.Break());
-                    first = false;
-                    All(line, marks);
-                }
-            }
+            trees.Push(found.Tree);
+            work(found);
+            trees.Pop();
             inside.RemoveAt(inside.Count - 1);
         }
 
@@ -284,10 +348,20 @@ public static class Renderer
                         foreach (var line in Lines(passage.Blocks)) yield return line;
                         break;
                     case Block.BulletList list:
-                        for (var at = 0; at < list.Items.Count; at++)
-                            foreach (var line in Lines(list.Items[at]))
-                                yield return new([new Inline.Text(list.Numbered ? $"{at + 1}. " : "- "), .. line]);
+                        var number = 1;
+                        foreach (var item in list.Items)
+                        {
+                            var marker = list.Numbered ? string.Create(CultureInfo.InvariantCulture, $"{number}. ") : "- ";
+                            var next = marker;
+                            foreach (var line in Lines(item))
+                            {
+                                yield return new([new Inline.Text(next), .. line]);
+                                next = new string(' ', marker.Length);
+                            }
+                            if (next != marker) number++;
+                        }
                         break;
+                    case Block.Rule: yield return new([new Inline.Text("---")]); break;
                     case Block.Table table:
                         foreach (var row in table.Rows)
                             yield return new(row.SelectMany((cell, at) => Lines(cell.Blocks).SelectMany(line => line).Prepend(new Inline.Text(at == 0 ? "" : "\t"))));

@@ -14,7 +14,20 @@ public sealed record DatePart(
 {
     /// <summary>Writes the date.</summary>
     /// <param name="start">Now, or the answer it starts from at the start of its day.</param>
+    /// <exception cref="DateException">It would lie outside the calendar.</exception>
     public string Format(ZonedDateTime start, CultureInfo culture, WorkingDays working)
+    {
+        try
+        {
+            return Moved(start, culture, working);
+        }
+        catch (Exception exception) when (exception is OverflowException or ArgumentOutOfRangeException)
+        {
+            throw new DateException($"The date moved by {Shift?.Source ?? Snap?.Source ?? "its zone"} would lie outside the calendar, which ends with the year 9999. Begin from an earlier date.");
+        }
+    }
+
+    private string Moved(ZonedDateTime start, CultureInfo culture, WorkingDays working)
     {
         if (Locale is not null) culture = Locales.Find("data-locale", Locale);
         if (Zone is not null) start = From is null ? start.WithZone(Zones.Find("data-zone", Zone)) : start.LocalDateTime.InZoneLeniently(Zones.Find("data-zone", Zone));
@@ -23,6 +36,9 @@ public sealed record DatePart(
         return Pattern.Format(start, culture);
     }
 }
+
+/// <summary>Thrown when a date cannot be worked out; the message is for the user.</summary>
+public sealed class DateException(string message) : Exception(message);
 
 /// <summary>Time zones of the IANA database that comes with Noda Time.</summary>
 public static class Zones

@@ -15,8 +15,11 @@ namespace DashSprout.Core.Delivery;
 /// <param name="KeysBehind">Whether the keys put back stand right before the caret at the end.</param>
 /// <param name="TakeBackSteps">Its length in caret steps when it can be taken back; null when it is more than text.</param>
 /// <param name="OpensOnly">Whether something is opened and no text of the snippet put in.</param>
+/// <param name="Opened">What the steps open, in order.</param>
+/// <param name="Turns">The parts that have taken a turn, by name.</param>
 public sealed record ComposedDelivery(
-    IReadOnlyList<DeliveryStep> Steps, string Inserted, string? Neighbour, bool KeysBehind, int? TakeBackSteps, bool OpensOnly);
+    IReadOnlyList<DeliveryStep> Steps, string Inserted, string? Neighbour, bool KeysBehind, int? TakeBackSteps, bool OpensOnly, IReadOnlyList<Opening> Opened,
+    IReadOnlyList<string> Turns);
 
 /// <summary>Turns a firing into delivery steps for a kind of field.</summary>
 public static class Composer
@@ -29,12 +32,12 @@ public static class Composer
     public static ComposedDelivery Compose(Firing firing, int inField, FieldKind field, RenderContext context)
     {
         var snippet = firing.Trigger.Placed.Snippet;
-        var rendering = Renderer.Render(snippet.Body, context with { Groups = firing.Groups }, firing.Capitals);
+        var rendering = Renderer.Render(snippet.Body, context with { Groups = firing.Groups, Self = References.To(firing.Trigger.Placed.Id) }, firing.Capitals);
         DeliveryLimits.Check(rendering.Flow);
         var steps = new List<DeliveryStep>();
         if (firing.Typed.Count > 0) steps.Add(new DeliveryStep.Delete(inField));
         steps.AddRange(rendering.Notices.Select(notice => new DeliveryStep.ShowNotice(notice)));
-        steps.AddRange(rendering.Opened.Select(target => new DeliveryStep.Open(target)));
+        steps.AddRange(rendering.Opened.Select(opening => new DeliveryStep.Open(opening.Target)));
 
         var way = WayOf(snippet, field, rendering.Flow);
         var flow = way == DeliveryWay.Keystrokes && snippet.Delivery == way ? rendering.Flow.Unformatted() : rendering.Flow;
@@ -77,7 +80,7 @@ public static class Composer
         return new ComposedDelivery(
             steps, Writers.Plain(flow).Text + string.Concat(firing.PutBack.Select(key => key.Text)),
             beforeCaret.Length > 0 ? Graphemes.Last(beforeCaret) : before is { Length: > 0 } ? Graphemes.Last(before) : before, caret is null,
-            onlyText ? last.Length + behind : null, rendering.Opened.Count > 0 && rendering.Flow.Leaves.Count == 0);
+            onlyText ? last.Length + behind : null, rendering.Opened.Count > 0 && rendering.Flow.Leaves.Count == 0, rendering.Opened, rendering.Turns);
     }
 
     /// <summary>The text of a flow as a kind of field takes it.</summary>

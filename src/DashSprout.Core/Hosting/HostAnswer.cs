@@ -1,3 +1,4 @@
+using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Slips;
@@ -16,7 +17,11 @@ public abstract record HostQuestion
     /// The snippet opens something for the first time: answered by <see cref="TypingHost.Confirm"/> or
     /// <see cref="TypingHost.Leave"/>.
     /// </summary>
-    public sealed record MayOpen(PlacedSnippet Snippet, IReadOnlyList<string> Targets) : HostQuestion;
+    public sealed record MayOpen(PlacedSnippet Snippet, IReadOnlyList<Opening> Openings) : HostQuestion
+    {
+        /// <summary>What would be opened.</summary>
+        public IReadOnlyList<string> Targets => [.. Openings.Select(opening => opening.Target)];
+    }
 }
 
 /// <summary>What became of a firing.</summary>
@@ -38,7 +43,11 @@ public enum Outcome
 /// <summary>A firing that has come to its end.</summary>
 /// <param name="Deleted">Graphemes that were removed, those included that were held back.</param>
 /// <param name="Inserted">The plain text that went in.</param>
-public sealed record Ended(Firing Firing, Outcome Outcome, int Deleted, string Inserted);
+public sealed record Ended(Firing Firing, Outcome Outcome, int Deleted, string Inserted)
+{
+    /// <summary>The parts that have taken a turn by it, by name, for whoever counts them.</summary>
+    public IReadOnlyList<string> Turns { get; init; } = [];
+}
 
 /// <summary>What a keyboard does after something happened at it.</summary>
 /// <param name="Steps">

@@ -312,7 +312,7 @@ public sealed class TypingHost
         try
         {
             var composed = Composer.Compose(firing.Fires.Firing, firing.InField, Field, Context(firing));
-            var unasked = composed.Steps.OfType<DeliveryStep.Open>().Select(step => step.Target).Where(target => !surroundings.MayOpen(placed, target)).ToList();
+            var unasked = composed.Opened.Where(opening => !surroundings.MayOpen(opening)).ToList();
             if (unasked.Count == 0) PutIn(firing, composed);
             else open = firing with { Question = new HostQuestion.MayOpen(placed, unasked), Composed = composed };
         }
@@ -331,7 +331,8 @@ public sealed class TypingHost
         engine.PutIn(composed.Neighbour, composed.KeysBehind, composed.TakeBackSteps);
         recall.PutIn(composed.Neighbour, composed.KeysBehind, composed.TakeBackSteps);
         var done = new Ended(
-            firing.Fires.Firing, composed.OpensOnly ? Outcome.Opened : Outcome.Inserted, firing.Fires.Firing.Typed.Count, composed.Inserted);
+            firing.Fires.Firing, composed.OpensOnly ? Outcome.Opened : Outcome.Inserted, firing.Fires.Firing.Typed.Count, composed.Inserted)
+        { Turns = composed.Turns };
         takeable = composed.TakeBackSteps is null ? null : done;
         (ended ??= []).Add(done);
         if (composed.Steps.OfType<DeliveryStep.GoTo>().LastOrDefault() is { } goTo)

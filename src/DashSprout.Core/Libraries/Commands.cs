@@ -109,8 +109,9 @@ public static class Commands
     }
 
     /// <summary>What must hold of a snippet's body among the others; throws <see cref="InvalidInputException"/> for the field <c>body</c>.</summary>
-    public static void Check(Catalogue now, SnippetItem item) =>
-        BodyCheck.Check(item.Snippet.Body, References.To(item.Id), now.FindBody, target => target == References.To(item.Id) ? Path(now, item) : now.NameOf(target));
+    /// <param name="missing">What stands for a snippet that is not there; null when none may be missing.</param>
+    public static void Check(Catalogue now, SnippetItem item, Body? missing = null) =>
+        BodyCheck.Check(item.Snippet.Body, References.To(item.Id), target => now.FindBody(target) ?? missing, target => target == References.To(item.Id) ? Path(now, item) : now.NameOf(target));
 
     internal static Slot End(Catalogue now, long parent, ItemKind kind)
     {

@@ -109,10 +109,10 @@ public static class Importing
             if (item.Snippet.Body is Body.Plain) yield break;
             var missing = References.In(item.Snippet.Body).Where(target => next.Referred(target) is null).ToList();
             foreach (var target in missing) yield return $"“{next.PathOf(item)}” puts in “{target}”, which is not here.";
-            if (missing.Count > 0) yield break;
             try
             {
-                Commands.Check(next, item);
+                // What leads nowhere is told and can be mended; all else must be right.
+                Commands.Check(next, item, missing: new Body.Plain(""));
             }
             catch (InvalidInputException exception)
             {

@@ -87,6 +87,7 @@ public static class Rehearsal
         private readonly List<TraceEntry> trace = [];
         private readonly List<string> opened = [];
         private readonly List<string> notices = [];
+        private readonly List<string> turns = [];
         private IReadOnlyList<string> chords;
         private HostAnswer last;
         private long now;
@@ -97,7 +98,7 @@ public static class Rehearsal
             host = new TypingHost(new HostSurroundings
             {
                 Index = () => index,
-                Context = () => setting.Context,
+                Context = () => setting.Context with { TurnsTaken = part => setting.Context.TurnsTaken(part) + turns.Count(turn => turn == part) },
                 TakeBackChord = () => setting.TakeBackChord,
             })
             { Tracing = tracing };
@@ -162,6 +163,7 @@ public static class Rehearsal
 
         private void Note(int at, Ended ended)
         {
+            turns.AddRange(ended.Turns);
             if (ended.Outcome == Outcome.TakenBack) firings[^1] = firings[^1] with { Outcome = Outcome.TakenBack };
             else firings.Add(new RehearsedFiring(at, ended.Firing.Trigger, ended.Deleted, ended.Inserted, ended.Outcome));
         }

@@ -18,7 +18,13 @@ public sealed class OverlapSearch
     private readonly List<string> apps;
     private readonly bool heedsCase;
     private readonly TypingEngine engine;
+    private readonly Dictionary<(string Keys, string App), Witness> witnesses = [];
     private TriggerIndex stage;
+
+    /// <summary>How many triggers that beat one are told of; of many that are alike the others say nothing new.</summary>
+    public const int MostWinners = 10;
+
+    private const int MostSpellings = 100;
 
     /// <summary>Prepares a search among the active triggers of an index.</summary>
     public OverlapSearch(TriggerIndex index)
@@ -133,8 +139,8 @@ public sealed class OverlapSearch
         var text = loser.Trigger.Text;
         if (!heedsCase || loser.Rules!.Case == LetterCase.Exact) return [text];
         var small = text.ToLowerInvariant();
-        return index.Spelled(loser.Folded).Select(entry => entry.Trigger.Text)
-            .Prepend(text.ToUpperInvariant()).Prepend(CapitalShapes.FirstInTitleCase(small, out _)).Prepend(small).Prepend(text)
+        return index.Spelled(loser.Folded).Take(MostSpellings).Select(entry => entry.Trigger.Text)
+            .Prepend(text.ToUpperInvariant()).Prepend(CapitalShapes.FirstInTitleCase(small, System.Globalization.CultureInfo.InvariantCulture, out _)).Prepend(small).Prepend(text)
             .Where(spelling => spelling.Length == text.Length).Distinct();
     }
 
@@ -157,7 +163,7 @@ public sealed class OverlapSearch
 
     /// <summary>
     /// What goes off instead of the loser on its keys. Winners are taken away one after the other until the loser goes off,
-    /// so that a trigger beaten by several is told of each.
+    /// so that a trigger beaten by several is told of each, up to <see cref="MostWinners"/> of them.
     /// </summary>
     private List<Overlap> Beaten(ActiveTrigger loser, Key[] keys, Func<Firing, OverlapKind> kindOf)
     {
@@ -175,12 +181,22 @@ public sealed class OverlapSearch
                     break;
                 }
                 winners.Add(firing);
+                if (winners.Count == MostWinners)
+                {
+                    // Whether it would go off at all is asked with nothing else there.
+                    if (First(TriggerIndex.Of([Alone(loser)]), keys, app) is { Trigger.Trigger: var its } && its == loser.Trigger)
+                        overlaps.AddRange(winners.Select(winner => new Overlap(kindOf(winner), winner.Trigger, null, loser, Show(keys, app))));
+                    break;
+                }
                 left = left.Without(firing.Trigger);
             }
             if (overlaps.Count > 0) break;
         }
         return overlaps;
     }
+
+    private static PlacedSnippet Alone(ActiveTrigger trigger) =>
+        trigger.Placed with { Snippet = trigger.Placed.Snippet with { Triggers = new([trigger.Trigger]) } };
 
     /// <summary>Patterns that the abbreviation beats on its own keys.</summary>
     private IEnumerable<Overlap> Covered(ActiveTrigger winner, TriggerIndex left, Key[] keys, string app)
@@ -223,6 +239,12 @@ public sealed class OverlapSearch
     /// What typing the keys comes to with all triggers there; the pause that it takes is part of the keys when it changes anything.
     /// </summary>
     private Witness Show(Key[] keys, string app)
+    {
+        var name = (string.Join(' ', keys.Select(key => key.Value)), app);
+        return witnesses.TryGetValue(name, out var known) ? known : witnesses[name] = Typed(keys, app);
+    }
+
+    private Witness Typed(Key[] keys, string app)
     {
         List<RehearsalStep> typed = [.. keys.Select(key => new RehearsalStep.Press(key))];
         var result = Run(typed);

@@ -1,4 +1,5 @@
 using DashSprout.Core.Bodies;
+using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Slips;
 
@@ -26,10 +27,10 @@ public sealed record Slip(IReadOnlyList<BodyField> Fields)
                 if (Answers.Date(field.Min ?? "") is { } first && date < first) return $"The earliest is {field.Min}.";
                 return Answers.Date(field.Max ?? "") is { } last && date > last ? $"The latest is {field.Max}." : null;
             case FieldType.Number:
-                if (Answers.Number(answer) is not { } number) return $"“{answer}” is not a number.";
-                if (Answers.Number(field.Min ?? "") is { } least && number < least) return $"The least is {field.Min}.";
-                if (Answers.Number(field.Max ?? "") is { } most && number > most) return $"The most is {field.Max}.";
-                return Answers.Number(field.Step ?? "") is { } step && step > 0 && (number - (Answers.Number(field.Min ?? "") ?? 0)) % step != 0 ? $"It goes in steps of {field.Step}." : null;
+                if (answers.Number(answer) is not { } number) return answers.NoNumber(answer);
+                if (TypedNumber.ReadPlain(field.Min ?? "") is { } least && number < least) return $"The least is {field.Min}.";
+                if (TypedNumber.ReadPlain(field.Max ?? "") is { } most && number > most) return $"The most is {field.Max}.";
+                return TypedNumber.ReadPlain(field.Step ?? "") is { } step && step > 0 && (number - (TypedNumber.ReadPlain(field.Min ?? "") ?? 0)) % step != 0 ? $"It goes in steps of {field.Step}." : null;
             default:
                 return null;
         }

@@ -108,6 +108,8 @@ public abstract record Trigger
                 throw new InvalidInputException("text", $"The pattern has {text.Length} characters; {MaxLength} are allowed. Shorten it.");
             var options = RegexOptions.NonBacktracking | RegexOptions.CultureInvariant;
             if (letterCase != LetterCase.Exact) options |= RegexOptions.IgnoreCase;
+            if (Repeats(text) > MostRepeats)
+                throw new InvalidInputException("text", $"The pattern repeats too much: all its repetitions together may come to at most {MostRepeats}, since no more than {Window} characters are looked at. Write a smaller number between the braces.");
             try
             {
                 // Parsed alone first, so that positions in errors are the writer's own.
@@ -125,6 +127,21 @@ public abstract record Trigger
                 throw new InvalidInputException("text",
                     $"{UnsupportedPart(text)} Patterns run on an engine that never stalls, so look-around, back-references and atomic groups are not available.");
             }
+        }
+
+        /// <summary>The most that the repetitions of a pattern come to, multiplied where they may lie in each other.</summary>
+        private const int MostRepeats = 1000;
+
+        /// <summary>The numbers between braces, multiplied: what a pattern could grow to.</summary>
+        private static double Repeats(string text)
+        {
+            var product = 1.0;
+            foreach (Match braces in Regex.Matches(text, @"\{(\d+)(,(\d*))?\}", RegexOptions.CultureInvariant))
+            {
+                var most = double.Parse(braces.Groups[3].Value is { Length: > 0 } upper ? upper : braces.Groups[1].Value, CultureInfo.InvariantCulture);
+                if (most > 1) product *= most;
+            }
+            return product;
         }
 
         private static string UnsupportedPart(string text)

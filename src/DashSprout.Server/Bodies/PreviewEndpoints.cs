@@ -1,3 +1,4 @@
+using System.Globalization;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Dates;
@@ -9,7 +10,7 @@ using NodaTime.Text;
 namespace DashSprout.Server.Bodies;
 
 /// <summary>A body to look at before it is saved.</summary>
-/// <param name="Now">A local date and time such as <c>2026-03-02T09:15:00</c>; null for now.</param>
+/// <param name="Now">A local date and time such as <c>2026-03-02T09:15:00</c>, or one with its offset; null for now.</param>
 public sealed record PreviewRequest(
     string? Body = null, string? Text = null, string? Now = null, string? Zone = null, string? Locale = null,
     string? Clipboard = null, string? Selection = null, IReadOnlyDictionary<string, string>? Answers = null);
@@ -25,8 +26,8 @@ public sealed record PreviewAnswer(
 public sealed record FieldAnswer(
     string Name, string Type, string Label, string Default, bool Required, string? Min, string? Max, string? Step, int? Size, IReadOnlyList<string> Choices)
 {
-    internal static FieldAnswer Of(BodyField field) => new(
-        field.Name, Wording.Of(field.Type), field.Label, field.Default, field.Required, field.Min, field.Max, field.Step, field.Size, field.Choices);
+    internal static FieldAnswer Of(BodyField field, CultureInfo language) => new(
+        field.Name, Wording.Of(field.Type), field.Label, Answers.DefaultOf(field, language), field.Required, field.Min, field.Max, field.Step, field.Size, field.Choices);
 }
 
 /// <summary>What is wrong with an answer; the field is null when it belongs to none.</summary>
@@ -85,24 +86,24 @@ internal static class PreviewEndpoints
         var context = surroundings.Now() with { Clipboard = request.Clipboard ?? "", Selection = request.Selection ?? "" };
         if (request.Locale is { } locale) context = context with { Locale = Locales.Find("locale", locale) };
         if (request.Zone is { } zone) context = context with { Now = context.Now.WithZone(Zones.Find("zone", zone)) };
-        if (request.Now is { } now) context = context with { Now = LocalTime("now", now).InZoneLeniently(context.Now.Zone) };
+        if (request.Now is { } now) context = context with { Now = Time("now", now, context.Now.Zone) };
         return context with { Answers = request.Answers ?? new Dictionary<string, string>() };
     }
 
     public static PreviewAnswer Preview(Body body, RenderContext context, IReadOnlyList<BodyWarning> warnings)
     {
         IReadOnlyList<BodyField> fields = Slip.Of(body, context.FindSnippet)?.Fields ?? [];
-        var answers = new Answers(fields, context.Answers);
+        var answers = new Answers(fields, context.Answers, context.Locale);
         List<FieldProblem> problems = [.. fields.Select(field => new FieldProblem(field.Name, Slip.Problem(field, answers) ?? "")).Where(problem => problem.Message.Length > 0)];
         var warned = warnings.Select(warning => new WarningAnswer(warning.Message, warning.Line, warning.Column)).ToList();
-        List<FieldAnswer> asked = [.. fields.Select(FieldAnswer.Of)];
+        List<FieldAnswer> asked = [.. fields.Select(field => FieldAnswer.Of(field, context.Locale))];
         try
         {
             var rendering = Renderer.Render(body, context, Capitals.AsWritten);
             var written = body is Body.Html ? Writers.Markdown(rendering.Flow).Text : Writers.Plain(rendering.Flow).Text;
             return new PreviewAnswer(
                 Writers.Rich(rendering.Flow, wholeBlocks: true).Text, Writers.Plain(rendering.Flow).Text, written,
-                asked, problems, null, rendering.Notices, rendering.Opened, warned);
+                asked, problems, null, rendering.Notices, [.. rendering.Opened.Select(opening => opening.Target)], warned);
         }
         catch (RenderingException exception)
         {
@@ -111,9 +112,10 @@ internal static class PreviewEndpoints
         }
     }
 
-    public static LocalDateTime LocalTime(string field, string text) =>
-        LocalDateTimePattern.ExtendedIso.Parse(text) is { Success: true } parsed
-            ? parsed.Value
+    /// <summary>A time as the zone's clocks show it; with an offset behind it, it is told which of two that look alike is meant.</summary>
+    private static ZonedDateTime Time(string field, string text, DateTimeZone zone) =>
+        LocalDateTimePattern.ExtendedIso.Parse(text) is { Success: true } local ? local.Value.InZoneLeniently(zone)
+        : OffsetDateTimePattern.ExtendedIso.Parse(text) is { Success: true } offset ? offset.Value.InZone(zone)
             : throw new InvalidInputException(field, $"“{text}” is not a local date and time. Write it like 2026-03-02T09:15:00.");
 
     /// <summary>A part by itself; what is worked out from answers has none here, and that is no problem of the part.</summary>

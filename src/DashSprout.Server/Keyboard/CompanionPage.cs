@@ -9,8 +9,8 @@ namespace DashSprout.Server.Keyboard;
 
 /// <summary>What the companion window is to show.</summary>
 /// <param name="Number">Counts what is shown; the page answers with it.</param>
-/// <param name="Kind"><c>finder</c>, <c>gather</c>, <c>slip</c> or <c>open</c>.</param>
-/// <param name="Text">With <c>gather</c>, the text the new snippet is made of.</param>
+/// <param name="Kind"><c>finder</c>, <c>gather</c>, <c>recorded</c>, <c>slip</c> or <c>open</c>.</param>
+/// <param name="Text">What the new snippet is made of: the text with <c>gather</c>, the body with <c>recorded</c>.</param>
 public sealed record CompanionMessage(int Number, string Kind, string? Text, SlipMessage? Slip, IReadOnlyList<string>? Opens);
 
 /// <summary>The companion window's page, wherever it runs: told what to show, and asked again when it was loaded anew.</summary>
@@ -44,8 +44,9 @@ internal sealed class CompanionPage(IHubContext<CompanionHub> hub) : ICompanion
         {
             Shown.Finder => new CompanionMessage(number, "finder", null, null, null),
             Shown.Gather gather => new CompanionMessage(number, "gather", gather.Text, null, null),
+            Shown.Recorded recorded => new CompanionMessage(number, "recorded", recorded.Body, null, null),
             Shown.Question { Asked: HostQuestion.MayOpen open } => new CompanionMessage(number, "open", null, null, open.Targets),
-            Shown.Question { Asked: var asked } => new CompanionMessage(number, "slip", null, SlipMessage.Of(asked), null),
+            Shown.Question { Asked: var asked, Context: var context } => new CompanionMessage(number, "slip", null, SlipMessage.Of(asked, context.Locale), null),
             _ => throw new ArgumentOutOfRangeException(nameof(shown)),
         };
         _ = hub.Clients.All.SendAsync("show", Now);

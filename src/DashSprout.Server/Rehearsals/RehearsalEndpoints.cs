@@ -64,7 +64,7 @@ internal static class RehearsalEndpoints
                 index = TriggerIndex.Of(placed);
                 var bodies = placed.ToDictionary(snippet => snippet.Path, snippet => snippet.Snippet.Body);
                 foreach (var snippet in placed) BodyCheck.Check(snippet.Snippet.Body, snippet.Path, bodies.GetValueOrDefault);
-                context = context with { FindSnippet = bodies.GetValueOrDefault };
+                context = context with { FindSnippet = bodies.GetValueOrDefault, NameSnippet = path => path, TurnsTaken = _ => 0 };
             }
             var field = request.Field is null ? FieldKind.Plain : Wording.Parse<FieldKind>("field", request.Field);
             var setting = new RehearsalSetting(request.App ?? "", field, request.CapsLock, context, request.Answers)

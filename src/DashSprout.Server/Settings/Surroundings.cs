@@ -1,4 +1,3 @@
-using System.Collections.Concurrent;
 using System.Globalization;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
@@ -11,10 +10,9 @@ using NodaTime;
 namespace DashSprout.Server.Settings;
 
 /// <summary>What bodies use from outside: the clock, the user's zone, locale and working days, chance, and turns.</summary>
-internal sealed class Surroundings(SettingStore settings, TimeProvider clock, Catalog catalog)
+internal sealed class Surroundings(SettingStore settings, TurnStore turns, TimeProvider clock, Catalog catalog)
 {
     private const string Setting = "dates";
-    private readonly ConcurrentDictionary<string, int> turns = new();
     private volatile ChosenDates chosen = new(Dates: DefaultDates(), WorkingDays: WorkingDays.MondayToFriday);
 
     private sealed record ChosenDates(DateSettings Dates, WorkingDays WorkingDays);
@@ -56,7 +54,7 @@ internal sealed class Surroundings(SettingStore settings, TimeProvider clock, Ca
         FindSnippet = target => catalog.Catalogue.FindBody(target),
         NameSnippet = target => catalog.Catalogue.NameOf(target),
         Random = System.Security.Cryptography.RandomNumberGenerator.GetInt32,
-        NextTurn = part => turns.AddOrUpdate(part, 0, (_, turn) => turn + 1),
+        TurnsTaken = turns.Taken,
         NewId = Guid.NewGuid,
     };
 

@@ -12,9 +12,17 @@ namespace DashSprout.Server.Typing;
 /// <param name="FinderChord">The chord that opens the finder.</param>
 /// <param name="QuickAddChord">The chord that makes a snippet of what is selected.</param>
 /// <param name="RestChord">The chord that lets the engine rest, and listen again.</param>
-public sealed record TypingSettings(bool TakeBack, string TakeBackChord, bool Hints, string FinderChord, string QuickAddChord, string RestChord)
+/// <param name="RecordChord">The chord that begins to record keys, and makes a snippet of them.</param>
+public sealed record TypingSettings(
+    bool TakeBack, string TakeBackChord, bool Hints, string FinderChord, string QuickAddChord, string RestChord, string RecordChord)
 {
-    internal static TypingSettings Default { get; } = new(true, TypingEngine.DefaultTakeBackChord, true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R");
+    /// <summary>What records keys where nothing else was chosen, as in settings kept before it could be.</summary>
+    private const string UsualRecordChord = "Ctrl+Alt+Shift+R";
+
+    internal static TypingSettings Default { get; } = new(true, TypingEngine.DefaultTakeBackChord, true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", UsualRecordChord);
+
+    /// <summary>The settings with what older ones lack.</summary>
+    internal TypingSettings Completed => RecordChord is null ? this with { RecordChord = UsualRecordChord } : this;
 }
 
 /// <summary>Whether and where the engine rests.</summary>
@@ -45,7 +53,7 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
     public void Open()
     {
         rest = settings.Get<Rest>(RestSetting) is { Apps: not null } kept ? kept : new Rest(false, null, []);
-        typing = settings.Get<TypingSettings>(TypingSetting) is { } chosen && IsGood(chosen) ? chosen : TypingSettings.Default;
+        typing = settings.Get<TypingSettings>(TypingSetting)?.Completed is { } chosen && IsGood(chosen) ? chosen : TypingSettings.Default;
     }
 
     /// <summary>Listens or rests, everywhere and for a time, or in one application.</summary>
@@ -66,7 +74,7 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
 
     public void Set(TypingSettings given)
     {
-        given = Checked(given);
+        given = Checked(given.Completed);
         settings.Set(TypingSetting, given);
         typing = given;
         Changed?.Invoke();
@@ -80,8 +88,9 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
             FinderChord = Chord("finderChord", given.FinderChord),
             QuickAddChord = Chord("quickAddChord", given.QuickAddChord),
             RestChord = Chord("restChord", given.RestChord),
+            RecordChord = Chord("recordChord", given.RecordChord),
         };
-        string[] chords = [given.TakeBackChord, given.FinderChord, given.QuickAddChord, given.RestChord];
+        string[] chords = [given.TakeBackChord, given.FinderChord, given.QuickAddChord, given.RestChord, given.RecordChord];
         return chords.Distinct().Count() == chords.Length ? given : throw new InvalidInputException("", "Two of these have the same chord. Choose another for one of them.");
     }
 

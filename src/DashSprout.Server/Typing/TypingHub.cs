@@ -25,11 +25,17 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     {
         var place = Place(message.Place);
         place.Chords = null;
+        place.Recorder?.Focused(message.App, message.Name);
         return Answer(place, place.Host.Focus(message.App, Kind(message.Field)));
     }
 
     /// <summary>A click, paste, drop or undo.</summary>
-    public HostMessage Click(string place) => Answer(Place(place), Place(place).Host.Click());
+    public HostMessage Click(string name)
+    {
+        var place = Place(name);
+        place.Recorder?.Clicked();
+        return Answer(place, place.Host.Click());
+    }
 
     /// <summary>
     /// Keys in the order they were typed. They are decided until one of them sets something off, is used up or may move the focus;
@@ -47,7 +53,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
             var answer = composed
                 ? place.Host.Compose([.. Typed(message, pressed)])
                 : place.Host.Press(new Keystroke(pressed[0], message.CapsLock, message.AtMs), message.Held, message.Selection);
-            answers.Add(Answer(place, answer));
+            answers.Add(Answer(place, answer, message.Held ? [] : pressed));
             if (composed || !GoesOn(answer, pressed[0])) break;
         }
         return answers;
@@ -68,6 +74,16 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
 
     /// <summary>Tells what is on the page's clipboard; null when it is too long to go in anywhere.</summary>
     public void Clipboard(string place, string? text) => Place(place).Host.Clipboard = text;
+
+    /// <summary>Begins to record what is typed, or ends it; then gives the body that does it again, null when nothing was typed.</summary>
+    public string? Record(string name, bool on)
+    {
+        var place = Place(name);
+        var ended = place.Recorder;
+        if (!on && ended is null) throw new HubException("The connection was lost meanwhile, and what was recorded with it. Record it again.");
+        place.Recorder = on ? new KeyRecorder() : null;
+        return ended is { IsEmpty: false } ? ended.ToBody().Source : null;
+    }
 
     /// <summary>Whether the page shows the reasons for each key.</summary>
     public void Look(string place, bool looks) => Place(place).Host.Tracing = looks;
@@ -109,12 +125,13 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
         key.Kind == KeyKind.Typed && answer.Question is null && answer.Ended.Count == 0
         && answer.Steps is [] or [DeliveryStep.Press { Key.Kind: KeyKind.Typed }];
 
-    private HostMessage Answer(HostedPlace place, HostAnswer answer)
+    private HostMessage Answer(HostedPlace place, HostAnswer answer, IReadOnlyList<Key>? inTheField = null)
     {
+        if (place.Host.Field != FieldKind.Secret) place.Recorder?.Decided(inTheField ?? [], answer.Steps);
         foreach (var ended in answer.Ended) hosts.Count(ended);
         return new HostMessage(
             [.. answer.Steps.Select(StepMessage.Of)], Wording.Of(answer.Next), answer.AskAt,
-            SlipMessage.Of(answer.Question),
+            SlipMessage.Of(answer.Question, hosts.Surroundings.Context().Locale),
             (answer.Question as HostQuestion.MayOpen)?.Targets,
             answer.Hint is null ? null : Hint(answer.Hint),
             [.. answer.Ended.Select(FiredMessage.Of)],
@@ -153,6 +170,9 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     private sealed class HostedPlace(TypingHost host)
     {
         public TypingHost Host { get; } = host;
+
+        /// <summary>Records what is typed; null when nobody asked for it.</summary>
+        public KeyRecorder? Recorder { get; set; }
 
         /// <summary>What the chords depended on that were told last.</summary>
         public (TriggerIndex Index, string App, bool Rests, bool CanTakeBack)? Chords { get; set; }

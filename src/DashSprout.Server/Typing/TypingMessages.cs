@@ -1,3 +1,4 @@
+using System.Globalization;
 using DashSprout.Core;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
@@ -16,7 +17,8 @@ public sealed record KeyMessage(string Key, bool CapsLock, long AtMs, bool Held,
 
 /// <summary>The focus went to a field.</summary>
 /// <param name="Place">Which of the connection's places is typed in, such as <c>desk</c> or <c>proof-line</c>.</param>
-public sealed record FocusMessage(string Place, string App, string Field);
+/// <param name="Name">The field's name, for what is recorded.</param>
+public sealed record FocusMessage(string Place, string App, string Field, string Name = "");
 
 /// <summary>What a page does after something happened at its keyboard; see <see cref="HostAnswer"/>.</summary>
 /// <param name="Steps">To be carried out now, in order; a held key that goes on is one of them.</param>
@@ -36,8 +38,8 @@ public sealed record HostMessage(
 /// <summary>A slip to fill in before the text goes in.</summary>
 public sealed record SlipMessage(long SnippetId, string Snippet, IReadOnlyList<FieldAnswer> Fields)
 {
-    internal static SlipMessage? Of(HostQuestion? question) => question is HostQuestion.FillIn fill
-        ? new(fill.Snippet.Id, fill.Snippet.Snippet.Name, [.. fill.Slip.Fields.Select(FieldAnswer.Of)])
+    internal static SlipMessage? Of(HostQuestion? question, CultureInfo language) => question is HostQuestion.FillIn fill
+        ? new(fill.Snippet.Id, fill.Snippet.Snippet.Name, [.. fill.Slip.Fields.Select(field => FieldAnswer.Of(field, language))])
         : null;
 }
 

@@ -32,7 +32,7 @@ public sealed class BodyTests
         },
         NewId = () => Guid.Parse("00000000-0000-4000-8000-000000000001"),
         Random = count => count - 1,
-        NextTurn = _ => 4,
+        TurnsTaken = _ => 4,
         Groups = new(["b12", "12"]),
     };
 
@@ -75,7 +75,7 @@ public sealed class BodyTests
     {
         var rendering = Renderer.Render(Body.Html.Parse("<p><a data-open href=\"app:post\"></a></p><aside data-notice>Mind the <b>tide</b></aside>"), Context, Capitals.AsWritten);
         Assert.Empty(rendering.Flow.Leaves);
-        Assert.Equal(["app:post"], rendering.Opened);
+        Assert.Equal([new Opening("app:post", "")], rendering.Opened);
         Assert.Equal(["Mind the tide"], rendering.Notices);
     }
 
@@ -154,7 +154,7 @@ public sealed class BodyTests
     [Fact]
     public void Reading_what_was_written_gives_the_same_tree()
     {
-        Trees.Sample(tree =>
+        BodyTrees.All.Sample(tree =>
         {
             var written = BodyWriter.Write(tree);
             var (read, warnings) = BodyParser.Parse(written);
@@ -256,57 +256,6 @@ public sealed class BodyTests
         Assert.Equal("image/webp", PictureType.Of("RIFF....WEBPVP8 "u8));
         Assert.Throws<InvalidInputException>(() => PictureType.Of("<svg/>"u8));
         Assert.Throws<InvalidInputException>(() => PictureType.Of(new byte[PictureType.MaxBytes + 1]));
-    }
-
-    private static Gen<BodyTree> Trees
-    {
-        get
-        {
-            static Gen<T> OneOf<T>(params T[] choices) => Gen.Int[0, choices.Length - 1].Select(at => choices[at]);
-            var text = OneOf("a", "Berth 3 ", " b", "<&\"'>", "é🙂", "x  y").Select(value => (Inline)new Inline.Text(value));
-            var live = OneOf(
-                "<time data-pattern=\"d 'of' MMMM\" data-shift=\"-P1M\" data-days=\"working\" data-snap=\"next-friday\" data-from=\"a\" data-zone=\"UTC\" data-locale=\"de\"></time>",
-                "<input name=\"a\" title=\"A &quot;b&quot;\" type=\"number\" value=\"1\" min=\"0\" max=\"9\" step=\"0.5\" size=\"4\" required>", "<textarea name=\"b\" rows=\"3\">\n\nx &lt; y</textarea>",
-                "<select name=\"c\"><option>1</option><option selected>2</option></select>", "<input name=\"d\" type=\"checkbox\" checked>", "<output data-formula=\"a * 2\" data-pattern=\"#,##0.00\"></output>",
-                "<slot name=\"clipboard\" data-trim></slot>", "<slot name=\"match\" data-group=\"2\"></slot>", "<slot name=\"snippet\" data-ref=\"A/b c\"></slot>", "<slot name=\"uuid\"></slot>", "<wbr data-caret>",
-                "<kbd data-times=\"3\">Ctrl+B</kbd>", "<slot name=\"wait\" data-for=\"PT0.3S\"></slot>", "<a data-open href=\"app:post\"></a>", "<br>", "<img src=\"media:ab\" alt=\"&lt;x&gt;\" width=\"20\">")
-                .Select(html => BodyParser.Parse($"<p>{html}</p>").Tree.Inlines().First());
-            var leaf = Gen.OneOf(text, live);
-            var nested = Gen.OneOf(
-                Gen.Select(Gen.Enum<Emphasis>(), leaf.Array[1, 2]).Select((emphasis, parts) => (Inline)new Inline.Emphasised(emphasis, Joined(parts))),
-                leaf.Array[1, 2].Select(parts => (Inline)new Inline.Styled(new TextStyle("#ffaa00", null, "Gentium", "12pt"), Joined(parts))),
-                leaf.Array[1, 2].Select(parts => (Inline)new Inline.Link("https://example.org/?a=1&b=2", Joined([.. parts.Where(part => part is not Inline.Open)]))),
-                leaf.Array[1, 2].Select(parts => (Inline)new Inline.Passage(Formula.Parse("", "a > \"1\""), Joined(parts))),
-                leaf.Array[0, 2].Select(parts => (Inline)new Inline.Selection(Joined(parts))),
-                leaf.Array[1, 2].Select(parts => (Inline)new Inline.Selected(Joined(parts))),
-                leaf.Array[0, 2].Array[1, 2].Select(choices => (Inline)new Inline.Pick(PickWay.Cycle, new(choices.Select(Joined)))));
-            var line = Gen.Frequency((3, leaf), (1, nested)).Array[1, 4].Select(Joined);
-            var paragraph = Gen.Select(line, Gen.Enum<Align>()).Select((content, align) => (Block)new Block.Paragraph(content, align));
-            var simple = Gen.Frequency((4, paragraph),
-                (1, Gen.Select(line, Gen.Int[1, 3]).Select((content, level) => (Block)new Block.Heading(level, content))),
-                (1, line.Select(content => (Block)new Block.Notice(content))),
-                (1, Gen.Const((Block)new Block.Rule())),
-                (1, Gen.Const((Block)new Block.Preformatted(new([new Inline.Text("x\n  y <z>")])))));
-            var holding = simple.Array[1, 2].Select(blocks => new EquatableList<Block>(blocks));
-            var block = Gen.Frequency((4, simple),
-                (1, holding.Select(blocks => (Block)new Block.Quote(blocks))),
-                (1, holding.Select(blocks => (Block)new Block.Passage(Formula.Parse("", "a"), blocks))),
-                (1, Gen.Select(holding.Array[1, 3], Gen.Bool).Select((items, numbered) => (Block)new Block.BulletList(new(items), numbered))),
-                (1, holding.Array[2, 2].Array[1, 2].Select(rows => (Block)new Block.Table(new(rows.Select((row, at) => new EquatableList<Cell>(row.Select(cell => new Cell(at == 0, cell)))))))));
-            return block.Array[1, 4].Select(blocks => new BodyTree(new(blocks)));
-
-            // Neighbouring texts are one text, and neighbouring paragraphs without an element would be one.
-            static EquatableList<Inline> Joined(Inline[] parts)
-            {
-                var joined = new List<Inline>();
-                foreach (var part in parts)
-                {
-                    if (part is Inline.Text next && joined.LastOrDefault() is Inline.Text last) joined[^1] = new Inline.Text(last.Value + next.Value);
-                    else joined.Add(part);
-                }
-                return new(joined);
-            }
-        }
     }
 
     private static string Html(string text) => text.Replace("&", "&amp;", StringComparison.Ordinal).Replace("<", "&lt;", StringComparison.Ordinal)

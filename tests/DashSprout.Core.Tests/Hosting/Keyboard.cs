@@ -20,7 +20,7 @@ internal sealed class Keyboard
             Context = () => new RenderContext { FindSnippet = _ => null },
             Hints = () => hints,
             RestsIn = rests ?? (_ => false),
-            MayOpen = (_, target) => MayOpen || !target.Contains("example", StringComparison.Ordinal),
+            MayOpen = opening => MayOpen || !opening.Target.Contains("example", StringComparison.Ordinal),
         });
         Last = Host.Focus(app, field);
     }

@@ -21,7 +21,7 @@ internal sealed class LinkedDesktop : IDisposable
         Program = new LinkProgram
         {
             Surroundings = new HostSurroundings { Index = () => index, Context = () => new RenderContext(), RestsIn = app => Resting || RestingApps.Contains(app) },
-            Chords = () => new OwnChords("Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R"),
+            Chords = () => new OwnChords("Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", "Ctrl+Alt+Shift+R"),
             DeliveryIn = app => Deliveries.GetValueOrDefault(app),
             Ended = ended =>
             {

@@ -21,49 +21,49 @@ internal static class Marathon
 
     private const int LinesPerBatch = 20;
 
-    /// <summary>Types lines with expansions into a terminal; gives how many were done and how many lines came out wrong.</summary>
-    public static (int Done, int Wrong) InTerminal(LinkedDesktop desk, int expansions)
+    /// <summary>Types lines with expansions into a terminal; gives how many were done, and what the lines that came out wrong hold.</summary>
+    public static (int Done, IReadOnlyList<string> Wrong) InTerminal(LinkedDesktop desk, int expansions)
     {
         var terminal = desk.Desktop.Terminal();
         Pace(desk);
         var lines = Lines(expansions);
         foreach (var line in lines) desk.Keyboard.Type(line + Typed + "\n");
         Wait.Until("all lines", () => terminal.Lines().Length >= lines.Count, 20_000);
-        return (lines.Count * PerLine, Wrong(lines, terminal.Lines()));
+        return (lines.Count * PerLine, [.. Wrong(lines, terminal.Lines())]);
     }
 
     /// <summary>The same in an editor, which saves what it holds.</summary>
-    public static (int Done, int Wrong) InEditor(LinkedDesktop desk, OpenApplication editor, int expansions)
+    public static (int Done, IReadOnlyList<string> Wrong) InEditor(LinkedDesktop desk, OpenApplication editor, int expansions)
     {
         Pace(desk);
-        var wrong = 0;
+        var wrong = new List<string>();
         var all = Lines(expansions);
         foreach (var lines in all.Chunk(LinesPerBatch))
         {
             foreach (var line in lines) desk.Keyboard.Type(line + Typed + "\n");
-            wrong += Wrong(lines, editor.Saved().Split('\n', StringSplitOptions.RemoveEmptyEntries));
+            wrong.AddRange(Wrong(lines, editor.Saved().Split('\n', StringSplitOptions.RemoveEmptyEntries)));
             desk.Keyboard.Chord("Control_L", "a");
             desk.Keyboard.Tap("Delete");
         }
         return (all.Count * PerLine, wrong);
     }
 
-    /// <summary>The same in a field of a page, which tells a hash of what it holds in its title.</summary>
-    public static (int Done, int Wrong) InPage(LinkedDesktop desk, BrowserField field, int expansions)
+    /// <summary>The same in a field of a page, which tells what it holds in its title.</summary>
+    public static (int Done, IReadOnlyList<string> Wrong) InPage(LinkedDesktop desk, BrowserField field, int expansions)
     {
         Pace(desk);
-        var wrong = 0;
+        var wrong = new List<string>();
         var all = Lines(expansions);
         foreach (var line in all)
         {
             desk.Keyboard.Type(line + Typed);
-            var wanted = BrowserField.HashOf(line + Expanded);
+            var wanted = line + Expanded;
             var clock = Stopwatch.StartNew();
-            while (field.Hash() != wanted && clock.ElapsedMilliseconds < 1500) Thread.Sleep(10);
-            if (field.Hash() != wanted) wrong++;
+            while (field.Text() != wanted && clock.ElapsedMilliseconds < 1500) Thread.Sleep(10);
+            if (field.Text() is var held && held != wanted) wrong.Add($"“{held}” for “{wanted}”");
             desk.Keyboard.Chord("Control_L", "a");
             desk.Keyboard.Tap("Delete");
-            Wait.Until("the empty field", () => field.Hash() == BrowserField.HashOf(""));
+            Wait.Until("the empty field", () => field.Text() == "");
         }
         return (all.Count * PerLine, wrong);
     }
@@ -72,8 +72,9 @@ internal static class Marathon
 
     private static List<string> Lines(int expansions) => [.. Enumerable.Range(0, Math.Max(1, expansions / PerLine)).Select(at => $"l{at}")];
 
-    private static int Wrong(IReadOnlyList<string> lines, string[] held) =>
-        lines.Where((line, at) => at >= held.Length || held[at] != line + Expanded).Count() + Math.Max(0, held.Length - lines.Count);
+    private static IEnumerable<string> Wrong(IReadOnlyList<string> lines, string[] held) =>
+        lines.Select((line, at) => (Wanted: line + Expanded, Held: at < held.Length ? held[at] : "")).Where(pair => pair.Held != pair.Wanted)
+            .Select(pair => $"“{pair.Held}” for “{pair.Wanted}”").Concat(held.Skip(lines.Count).Select(more => $"“{more}” more"));
 }
 
 /// <summary>A page in Chromium with one field, whose content is told by the window's title.</summary>
@@ -91,30 +92,19 @@ internal sealed class BrowserField
         File.WriteAllText(file, $$"""
             <!doctype html><meta charset=utf-8><title>field</title>{{field}}<script>
             const f = document.getElementById("f");
-            const tell = () => {
-              let hash = 0x811c9dc5;
-              for (const letter of (f.value ?? f.textContent).replaceAll("\u00a0", " ")) hash = Math.imul(hash ^ letter.codePointAt(0), 0x01000193) >>> 0;
-              document.title = "held " + hash;
-            };
-            f.addEventListener("input", tell); f.focus(); tell();
+            // Only a page that has the keyboard says so: what is typed before goes nowhere.
+            const tell = () => { if (document.hasFocus()) document.title = `held [${(f.value ?? f.textContent).replaceAll("\u00a0", " ")}]`; };
+            f.addEventListener("input", tell); addEventListener("focus", tell); f.focus(); tell();
             </script>
             """);
         desktop.Start("chromium", $"--app=file://{file}", $"--user-data-dir={Path.Combine(desktop.Folder, $"profile-{isRich}")}", "--class=FieldPage", "--ozone-platform=x11",
             "--no-first-run", "--no-default-browser-check", "--password-store=basic", "--disable-background-networking", "--disable-extensions", "--no-sandbox", "--test-type", "--disable-gpu", "--disable-dev-shm-usage");
         window = desktop.Await("FieldPage").Id;
-        Wait.Until("the field", () => Hash() == HashOf(""));
+        Wait.Until("the field", () => Text() == "");
     }
 
-    /// <summary>The hash of what the field holds (FNV-1a, 32 bits); null when the page does not tell.</summary>
-    public uint? Hash() => desktop.Windows.Of(window).Title is { } title && title.StartsWith("held ", StringComparison.Ordinal)
-        && uint.TryParse(title["held ".Length..], out var hash) ? hash : null;
-
-    public static uint HashOf(string text)
-    {
-        var hash = 0x811c9dc5u;
-        foreach (var rune in text.EnumerateRunes()) hash = (hash ^ (uint)rune.Value) * 0x01000193;
-        return hash;
-    }
+    /// <summary>What the field holds; null when the page does not tell.</summary>
+    public string? Text() => desktop.Windows.Of(window).Title is ['h', 'e', 'l', 'd', ' ', '[', .. var held, ']'] ? held : null;
 }
 
 /// <summary>A terminal that tells each byte as it comes: the time from a key to the text shown.</summary>

@@ -4,11 +4,17 @@ import type { Companion, Preview } from "../api/client";
 import { FinderBox } from "../finder/Finder";
 import { OpenTargets } from "../frame/OpenQuestions";
 import { QuickAddForm } from "../quick-add/QuickAdd";
+import { recordedName } from "../quick-add/quickAdd";
 import { FillSlip } from "../slips/FillSlip";
 import type { OpenSlip } from "../typing/TypingSession";
 import "./companion.css";
 
-const titles: Record<string, string> = { finder: "Find a snippet", gather: "New snippet", open: "Open this?" };
+const titles: Record<string, string> = {
+  finder: "Find a snippet",
+  gather: "New snippet",
+  recorded: "New snippet of recorded keys",
+  open: "Open this?",
+};
 
 /**
  * The page of the companion window: the finder, a slip, a question or a new snippet, over whatever application the user is in. It says when
@@ -100,6 +106,9 @@ export default function CompanionPage() {
       )}
       {shown?.kind === "gather" && (
         <QuickAddForm key={shown.number} start={{ text: shown.text ?? "" }} onDone={leave} />
+      )}
+      {shown?.kind === "recorded" && (
+        <QuickAddForm key={shown.number} start={{ name: recordedName(), html: shown.text ?? "" }} onDone={leave} />
       )}
       {slip && <FillSlip key={slip.id} slip={slip} />}
       {shown?.opens && (

@@ -3,6 +3,7 @@ import { NavLink, Outlet } from "react-router";
 import { useEngine } from "../api/queries";
 import { addOpened } from "../desk/openedThings";
 import { isDeskApp } from "../desk/desk";
+import { toggleRecording } from "../desk/recording";
 import { finderOrigin, type FinderOrigin } from "../finder/finderOrigin";
 import { onQuickAdd, openQuickAdd, type QuickAddStart } from "../quick-add/quickAdd";
 import { keyLabel } from "../snippet/ruleWords";
@@ -85,6 +86,10 @@ export function Frame() {
       acts[chords.finderChord] = () => setFinder(finderOrigin());
       acts[chords.quickAddChord] = addQuickly;
       acts[chords.restChord] = rest;
+      acts[chords.recordChord] = () => {
+        if (!toggleRecording())
+          toast("Keys are recorded on the desk, and in every application once the keyboard link is on.");
+      };
     }
     // Before any field sees them: these are the program's own keys wherever one types.
     const onKey = (event: KeyboardEvent) => {

@@ -8,6 +8,7 @@ const groups: { title: string; keys: [string, string][] }[] = [
       ["Ctrl+Alt+Space", "find a snippet and put it in"],
       ["Ctrl+Alt+N", "make a snippet of what is selected or on the clipboard"],
       ["Ctrl+Alt+R", "let the engine rest, or listen again"],
+      ["Ctrl+Alt+Shift+R", "record keys on the desk or in any linked application, and make a snippet of them"],
       ["Ctrl+Alt+P", "go to the proof line"],
       ["Ctrl+Alt+W", "why did nothing happen?"],
       ["Ctrl+Alt+Z", "take back what just went in"],

@@ -17,6 +17,11 @@ export function onQuickAdd(listener: (start: QuickAddStart) => void): () => void
   return () => listeners.delete(listener);
 }
 
+/** A name for recorded keys: when they were recorded. */
+export function recordedName(): string {
+  return `Recorded at ${new Date().toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}`;
+}
+
 /** A name for a phrase: its first words. */
 export function nameOf(text: string): string {
   const words = text.trim().split(/\s+/).slice(0, 5).join(" ");

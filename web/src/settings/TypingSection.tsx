@@ -11,6 +11,7 @@ const chords = [
   ["finderChord", "Open the finder"],
   ["quickAddChord", "Make a snippet of what is selected or on the clipboard"],
   ["restChord", "Let the engine rest, and listen again"],
+  ["recordChord", "Record keys, and make a snippet of them"],
 ] as const;
 
 /** How the engine treats what is typed. */

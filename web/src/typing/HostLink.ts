@@ -44,12 +44,12 @@ export class HostLink {
   async ask(works: readonly Work<Field>[]): Promise<readonly HostAnswer[]> {
     const [first] = works;
     if (!first) return [];
-    const { place, app, kind } = first.field;
+    const { place, app, kind, name } = first.field;
     switch (first.kind) {
       case "key":
         return this.invoke<HostAnswer[]>("Press", place, works.flatMap(keyMessage));
       case "focus":
-        return [await this.invoke<HostAnswer>("Focus", { place, app, field: kind })];
+        return [await this.invoke<HostAnswer>("Focus", { place, app, field: kind, name })];
       case "choose":
         return [await this.invoke<HostAnswer>("Choose", place, first.snippetId, fitting(first.selection))];
       case "pause":
@@ -74,6 +74,8 @@ export class HostLink {
   explain = (place: string) => this.invoke<RecalledKey[]>("Explain", place);
 
   tellClipboard = (place: string, text: string) => this.invoke<undefined>("Clipboard", place, fitting(text));
+
+  record = (place: string, on: boolean) => this.invoke<string | null>("Record", place, on);
 
   look = (place: string, looks: boolean) => this.invoke<undefined>("Look", place, looks);
 

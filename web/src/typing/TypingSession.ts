@@ -129,6 +129,12 @@ export class TypingSession {
     return this.listeners.on(name, listener);
   }
 
+  /** Begins to record what is typed in a place, or ends it; then gives the body that does it again, null when nothing was typed. */
+  async record(place: string, on: boolean): Promise<string | null> {
+    await this.settled();
+    return await this.link.record(place, on);
+  }
+
   /** Waits until nothing is being decided or put in any more; not for an answer to a slip or question. */
   settled(): Promise<void> {
     if (this.isSettled) return Promise.resolve();

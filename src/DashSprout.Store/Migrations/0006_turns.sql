@@ -1,0 +1,4 @@
+CREATE TABLE turn (
+    part TEXT PRIMARY KEY,
+    taken INTEGER NOT NULL
+) WITHOUT ROWID;
