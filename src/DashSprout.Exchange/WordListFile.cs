@@ -68,7 +68,7 @@ public static class WordListFile
         if (word.Length > LongestWord || word.Any(char.IsWhiteSpace)) return $"“{Short(word)}” is no single word.";
         return double.TryParse(fields[1].Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out count) && count is > 0 and <= MostCount
             ? null
-            : $"“{Short(fields[1].Trim())}” is no count. Write a number above 0, up to {MostCount:0}.";
+            : $"“{Short(fields[1].Trim())}” is no count. Write a number above 0{(count > MostCount ? $", up to {MostCount:0}" : "")}.";
     }
 
     private static string Short(string text) => text.Length > 20 ? text[..20] + "…" : text;

@@ -60,7 +60,12 @@ public abstract record Body
         }
 
         /// <summary>Checks a fragment and writes it again from its tree, without what the tree does not know.</summary>
-        public static Html Parse(string source) => new(BodyWriter.Write(BodyParser.Parse(CheckSize("body", source)).Tree));
+        public static Html Parse(string source)
+        {
+            var markup = BodyWriter.Write(BodyParser.Parse(CheckSize("body", source)).Tree);
+            // What is kept must be read again, and saved again.
+            return MarkupScan.Problem(markup) is { } problem ? throw new InvalidInputException("body", problem) : new(markup);
+        }
 
         /// <inheritdoc/>
         public bool Equals(Html? other) => other is not null && Markup == other.Markup;

@@ -36,8 +36,8 @@ internal static class BodyTrees
             (1, Gen.Const((Block)new Block.Rule())),
             (1, OneOf("x\n  y <z>", "\nfirst line empty", "``` a", "tab\there").Select(text => (Block)new Block.Preformatted(new([new Inline.Text(text)])))));
         if (live) simple = Gen.Frequency((8, simple), (1, line.Select(content => (Block)new Block.Notice(content))));
-        var block = Gen.Frequency((4, simple), (2, Holding(simple, live)));
-        var deep = Gen.Frequency((4, block), (1, Holding(block, live)));
+        var block = Gen.Frequency((4, simple), (2, Holding(simple, live ? simple : paragraph, live)));
+        var deep = Gen.Frequency((4, block), (1, Holding(block, live ? block : paragraph, live)));
         return deep.Array[1, 4].Select(blocks => new BodyTree(new(blocks)));
     }
 
@@ -73,13 +73,14 @@ internal static class BodyTrees
         _ => [part],
     };
 
-    private static Gen<Block> Holding(Gen<Block> inside, bool live)
+    /// <param name="inCells">What cells hold: in Markdown they have one line.</param>
+    private static Gen<Block> Holding(Gen<Block> inside, Gen<Block> inCells, bool live)
     {
         var blocks = inside.Array[1, 2].Select(some => new EquatableList<Block>(some));
         var holding = Gen.OneOf(
             blocks.Select(some => (Block)new Block.Quote(some)),
             Gen.Select(blocks.Array[1, 3], Gen.Bool).Select((items, numbered) => (Block)new Block.BulletList(new(items), numbered)),
-            blocks.Array[2, 2].Array[1, 2].Select(rows => (Block)new Block.Table(new(rows.Select((row, at) => new EquatableList<Cell>(row.Select(cell => new Cell(at == 0, cell))))))));
+            inCells.Array[1, 2].Select(some => new EquatableList<Block>(some)).Array[2, 2].Array[1, 2].Select(rows => (Block)new Block.Table(new(rows.Select((row, at) => new EquatableList<Cell>(row.Select(cell => new Cell(at == 0, cell))))))));
         return live ? Gen.Frequency((4, holding), (1, blocks.Select(some => (Block)new Block.Passage(Formula.Parse("", "a"), some)))) : holding;
     }
 }

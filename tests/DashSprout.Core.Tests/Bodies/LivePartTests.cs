@@ -1,0 +1,264 @@
+using System.Globalization;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Dates;
+using DashSprout.Core.Delivery;
+using DashSprout.Core.Engine;
+using DashSprout.Core.Hosting;
+using DashSprout.Core.Rehearsals;
+using DashSprout.Core.Slips;
+using DashSprout.Core.Text;
+using DashSprout.Core.Triggers;
+using NodaTime;
+using static DashSprout.Core.Tests.Engine.Typing;
+
+namespace DashSprout.Core.Tests.Bodies;
+
+/// <summary>Numbers in the user's language, capitals, dates where the clocks change, turns, and what is left out.</summary>
+public sealed class LivePartTests
+{
+    [Theory]
+    [InlineData("2,40", "de", "2.40")]
+    [InlineData("2.40", "de", "2.40")]
+    [InlineData("1.234", "de", "1234")]
+    [InlineData("1.234,5", "de", "1234.5")]
+    [InlineData("1.234.567,89", "de", "1234567.89")]
+    [InlineData("12.34,5", "de", null)]
+    [InlineData("1.2345,6", "de", null)]
+    [InlineData("2,40", "en-GB", null)]
+    [InlineData("2,400", "en-GB", "2400")]
+    [InlineData("12,34,567", "en-IN", "1234567")]
+    [InlineData("1,234,567", "en-IN", null)]
+    [InlineData("1,234.50", "en-US", "1234.50")]
+    [InlineData("1,23.50", "en-US", null)]
+    [InlineData(",5", "de", "0.5")]
+    [InlineData("5,", "de", "5")]
+    [InlineData("-3", "en-GB", "-3")]
+    [InlineData("−3,5", "de", "-3.5")]
+    [InlineData("+7", "en-GB", "7")]
+    [InlineData("1 234,5", "fr", "1234.5")]
+    [InlineData("12’500.25", "de-CH", "12500.25")]
+    [InlineData("12'500.25", "de-CH", "12500.25")]
+    [InlineData("1,2,3", "en-GB", null)]
+    [InlineData("", "en-GB", null)]
+    [InlineData("-", "en-GB", null)]
+    [InlineData("1e5", "en-GB", null)]
+    [InlineData("٣", "en-GB", null)]
+    [InlineData("79228162514264337593543950336", "en-GB", null)]
+    public void Numbers_are_read_as_the_language_writes_them(string typed, string language, string? number) =>
+        Assert.Equal(number is null ? null : decimal.Parse(number, CultureInfo.InvariantCulture), TypedNumber.Read(typed, CultureInfo.GetCultureInfo(language)));
+
+    [Theory]
+    [InlineData("de", "2,40", "4,8")]
+    [InlineData("de", null, "3")]
+    [InlineData("en-GB", "2.40", "4.8")]
+    public void A_formula_takes_the_answer_in_the_language_and_the_default_as_it_is_written(string language, string? answer, string result)
+    {
+        const string Html = "<p><output data-formula=\"rate * 2\"></output><span data-when=\"rate &lt; 0\"><input name=\"rate\" type=\"number\" value=\"1.5\"></span></p>";
+        Assert.Equal(result, Plain(Html, new RenderContext { Locale = CultureInfo.GetCultureInfo(language), Answers = Given("rate", answer) }));
+    }
+
+    [Fact]
+    public void What_could_be_read_in_two_ways_is_told_and_never_worked_out()
+    {
+        var field = BodyField.Text("rate") with { Type = FieldType.Number, Title = "Rate" };
+        var answers = new Answers([field], Given("rate", "2,40"), CultureInfo.GetCultureInfo("en-GB"));
+        Assert.Equal("“2,40” is not a number here. Write a fraction like 2.40.", Slip.Problem(field, answers));
+        var problem = Assert.Throws<RenderingException>(() => Plain("<p><input name=\"rate\" type=\"number\"><output data-formula=\"rate\"></output></p>", new RenderContext { Answers = Given("rate", "2,40") }));
+        Assert.Contains("“2,40” is not a number here", problem.Message, StringComparison.Ordinal);
+        // A text field's answer counts the same in a formula.
+        Assert.Contains("“2,40” is not a number", Assert.Throws<RenderingException>(() => Plain("<p><input name=\"rate\"><output data-formula=\"rate * 100\"></output></p>", new RenderContext { Answers = Given("rate", "2,40") })).Message, StringComparison.Ordinal);
+        Assert.Equal("2,40240", Plain("<p><input name=\"rate\"><output data-formula=\"rate * 100\"></output></p>", new RenderContext { Answers = Given("rate", "2,40"), Locale = CultureInfo.GetCultureInfo("de") }));
+    }
+
+    [Fact]
+    public void A_default_is_shown_as_the_language_writes_it() =>
+        Assert.Equal("12,5", Plain("<p><input name=\"length\" type=\"number\" value=\"12.5\"></p>", new RenderContext { Locale = CultureInfo.GetCultureInfo("de") }));
+
+    /// <summary>Every unconditional line of the Unicode Character Database's <c>SpecialCasing.txt</c>.</summary>
+    [Fact]
+    public void Capitals_follow_Unicodes_full_mapping()
+    {
+        var lines = Unicode.Lines("SpecialCasing.txt").Select(line => line.Split(';', StringSplitOptions.TrimEntries)).Where(parts => parts.Length == 5 && parts[4].Length == 0).ToList();
+        Assert.InRange(lines.Count, 100, 200);
+        foreach (var parts in lines)
+        {
+            var letter = Text(parts[0]);
+            Assert.Equal($"X{Text(parts[3])}Y", FullCasing.Upper($"x{letter}y", CultureInfo.InvariantCulture));
+            Assert.Equal(Text(parts[2]), FullCasing.Title(letter.EnumerateRunes().First(), CultureInfo.InvariantCulture));
+        }
+
+        static string Text(string codes) => string.Concat(codes.Split(' ').Select(code => char.ConvertFromUtf32(int.Parse(code, NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture))));
+    }
+
+    [Theory]
+    [InlineData("Große Straße", Capitals.All, "en-GB", "GROSSE STRASSE")]
+    [InlineData("straße", Capitals.First, "en-GB", "Straße")]
+    [InlineData("ﬁn", Capitals.First, "en-GB", "Fin")]
+    [InlineData("ﬁnal ŉ", Capitals.All, "en-GB", "FINAL ʼN")]
+    [InlineData("liman", Capitals.All, "tr", "LİMAN")]
+    [InlineData("ilk", Capitals.First, "tr", "İlk")]
+    [InlineData("ǆ", Capitals.First, "en-GB", "ǅ")]
+    public void Typed_capitals_shape_a_text(string text, Capitals capitals, string language, string shaped) =>
+        Assert.Equal(shaped, CapitalShapes.Shape(text, capitals, CultureInfo.GetCultureInfo(language)));
+
+    /// <summary>In London the clocks went back on 25 October 2026 at 01:00 UTC (IANA time zone database).</summary>
+    [Theory]
+    [InlineData("2026-10-25T00:30:00Z", "PT2H", "02:30")]
+    [InlineData("2026-10-25T01:30:00Z", "PT2H", "03:30")]
+    [InlineData("2026-10-25T01:30:00Z", "P0DT2H", "03:30")]
+    [InlineData("2026-10-25T01:30:00Z", "PT0H", "01:30")]
+    [InlineData("2026-10-24T23:30:00Z", "PT1H", "01:30")]
+    [InlineData("2026-10-24T23:30:00Z", "PT2H", "01:30")]
+    [InlineData("2026-10-24T00:30:00Z", "P1DT2H", "02:30")]
+    [InlineData("2026-03-29T00:30:00Z", "PT1H", "02:30")]
+    public void Hours_are_real_ones_when_the_clocks_change(string now, string shift, string time)
+    {
+        var moment = NodaTime.Text.InstantPattern.General.Parse(now).Value.InZone(DateTimeZoneProviders.Tzdb["Europe/London"]);
+        Assert.Equal(time, new DatePart(DatePattern.Parse("", "HH:mm"), DateShift.Parse("", shift)).Format(moment, CultureInfo.InvariantCulture, WorkingDays.MondayToFriday));
+    }
+
+    /// <summary>Against stepping day by day, which is the rule in words.</summary>
+    [Fact]
+    public void Working_days_are_those_that_stepping_day_by_day_finds()
+    {
+        var random = new Random(17);
+        for (var round = 0; round < 3000; round++)
+        {
+            var start = new LocalDate(2026, 1, 1).PlusDays(random.Next(700));
+            List<LocalDate> holidays = [.. Enumerable.Range(0, random.Next(40)).Select(_ => start.PlusDays(random.Next(-60, 60)))];
+            List<IsoDayOfWeek> weekend = [.. Enumerable.Range(0, random.Next(0, 4)).Select(_ => (IsoDayOfWeek)random.Next(1, 8))];
+            var days = random.Next(-40, 41);
+            var working = new WorkingDays(weekend, holidays);
+            var date = start;
+            for (var left = days; left != 0;)
+            {
+                date = date.PlusDays(Math.Sign(days));
+                if (!weekend.Contains(date.DayOfWeek) && !holidays.Contains(date)) left -= Math.Sign(days);
+            }
+            Assert.Equal(date, working.Add(start, days));
+        }
+    }
+
+    [Theory]
+    [InlineData("<ol><li>a</li><li><span data-when=\"no\">b</span></li><li>c</li></ol>", "1. a\n2. c")]
+    [InlineData("<ol><li>a</li><li><div data-when=\"no\"><p>b</p></div></li><li>c</li></ol>", "1. a\n2. c")]
+    [InlineData("<table><tr><td>a</td><td><span data-when=\"no\">b</span></td><td>c</td></tr></table>", "a\t\tc")]
+    [InlineData("<table><tr><td>a</td><td><div data-when=\"no\"><p>b</p></div></td><td>c</td></tr></table>", "a\t\tc")]
+    [InlineData("<table><tr><td><div data-when=\"no\"><p>b</p></div></td><td>c</td></tr></table>", "\tc")]
+    [InlineData("<p>a</p> <p>b</p>", "a\nb")]
+    [InlineData("<p>a</p>\n\n<p>b</p> \t <ul> <li>c</li> </ul> ", "a\nb\n- c")]
+    [InlineData("<ul>one<li>two</li><b>three</b><ul><li>four</li></ul></ul>", "- one\n- two\n  three\n  - four")]
+    [InlineData("<ul><li>x<table><tr><td>a</td><td>b</td></tr></table></li></ul>", "- x\n  a\tb")]
+    [InlineData("<table><caption>Free</caption><tr><td>a</td></tr></table>", "Free\na")]
+    public void What_is_left_out_leaves_no_gap(string html, string plain) =>
+        Assert.Equal(plain, Plain("<aside data-notice><input name=\"no\" type=\"checkbox\"></aside>" + html, new RenderContext()));
+
+    [Fact]
+    public void A_snippet_in_a_line_of_its_own_keeps_its_blocks()
+    {
+        var context = new RenderContext { FindSnippet = target => target == "L/list" ? Body.Html.Parse("<ol><li>a</li><li>b</li></ol><hr><p>c</p>") : null };
+        Assert.Equal("<p>x</p><ol><li>a</li><li>b</li></ol><hr><p>c</p>", Writers.Rich(Render("<p>x</p><p><slot name=\"snippet\" data-ref=\"L/list\"></slot></p>", context)).Text);
+        Assert.Equal("x 1. a\n2. b\n---\nc", Plain("<p>x <slot name=\"snippet\" data-ref=\"L/list\"></slot></p>", context));
+    }
+
+    // ---- one of several --------------------------------------------------------------------------------------------
+
+    private const string Cycle = "<div><menu data-pick=\"cycle\"><li>A</li><li>B</li><li>C</li></menu></div>";
+
+    [Fact]
+    public void A_turn_is_taken_by_what_goes_in_and_by_nothing_else()
+    {
+        var taken = new Dictionary<string, int>();
+        var index = Index(AtOnce(";x", "") with { Body = Body.Html.Parse(Cycle.Replace("</div>", "<input name=\"a\"></div>", StringComparison.Ordinal)) });
+        var host = new TypingHost(new HostSurroundings
+        {
+            Index = () => index,
+            Context = () => new RenderContext { TurnsTaken = part => taken.GetValueOrDefault(part) },
+        });
+        host.Focus("post", FieldKind.Plain);
+        Assert.Equal("A", Preview());
+        Assert.Equal("A", Preview());
+        host.Leave();
+        Assert.StartsWith("A", PutIn(), StringComparison.Ordinal);
+        Assert.StartsWith("B", PutIn(), StringComparison.Ordinal);
+        Assert.Equal("C", Preview());
+        Assert.StartsWith("C", PutIn(), StringComparison.Ordinal);
+        Assert.StartsWith("A", PutIn(), StringComparison.Ordinal);
+
+        void Ask()
+        {
+            host.Focus("post", FieldKind.Plain);
+            foreach (var key in Key.ForText(";x")) host.Press(new Keystroke(key), held: false);
+        }
+
+        string Preview()
+        {
+            Ask();
+            return Writers.Plain(Renderer.Render(index.All.First().Placed.Snippet.Body, host.QuestionContext!, Capitals.AsWritten).Flow).Text[..1];
+        }
+
+        string PutIn()
+        {
+            Ask();
+            var answer = host.Fill(new Dictionary<string, string>());
+            foreach (var part in Assert.Single(answer.Ended, one => one.Outcome == Outcome.Inserted).Turns) taken[part] = taken.GetValueOrDefault(part) + 1;
+            return answer.Steps.OfType<DeliveryStep.PutIn>().First().Plain;
+        }
+    }
+
+    [Fact]
+    public void Each_part_of_each_snippet_has_turns_of_its_own()
+    {
+        var taken = new Dictionary<string, int> { ["#7/0"] = 1, ["#7/1"] = 2, ["L/inner/0"] = 1 };
+        var context = new RenderContext
+        {
+            Self = "#7",
+            TurnsTaken = part => taken.GetValueOrDefault(part),
+            FindSnippet = target => target == "L/inner" ? Body.Html.Parse(Cycle) : null,
+        };
+        const string Inner = "<p><slot name=\"snippet\" data-ref=\"L/inner\"></slot>-<slot name=\"snippet\" data-ref=\"L/inner\"></slot></p>";
+        // What is left out before a part does not change which one it is.
+        var rendering = Renderer.Render(Body.Html.Parse($"<div data-when=\"1 = 2\">{Cycle}</div>{Cycle}{Inner}"), context, Capitals.AsWritten);
+        Assert.Equal("C\nB-C", Writers.Plain(rendering.Flow).Text);
+        Assert.Equal(["#7/1", "L/inner/0", "L/inner/0"], rendering.Turns);
+    }
+
+    [Fact]
+    public void A_rehearsal_takes_turns_of_its_own()
+    {
+        var index = Index(AtOnce(";x", "") with { Body = Body.Html.Parse(Cycle) });
+        var setting = new RehearsalSetting("post", FieldKind.Plain, false, new RenderContext { TurnsTaken = _ => 1 }, null);
+        for (var round = 0; round < 2; round++) Assert.Equal("B C A", Rehearsal.Run(index, [.. RehearsalStep.Type(";x ;x ;x")], setting, tracing: false).Text);
+    }
+
+    // ---- opening ---------------------------------------------------------------------------------------------------
+
+    [Fact]
+    public void What_a_part_opens_is_asked_for_its_own_snippet()
+    {
+        var asked = new List<Opening>();
+        var bodies = new Dictionary<string, Body> { ["#9"] = Body.Html.Parse("<p>x<a data-open href=\"file:///tmp/fees.txt\"></a></p>") };
+        var index = Index(AtOnce(";x", "") with { Body = Body.Html.Parse("<p><slot name=\"snippet\" data-ref=\"#9\"></slot><a data-open href=\"app:post\"></a></p>") });
+        var host = new TypingHost(new HostSurroundings
+        {
+            Index = () => index,
+            Context = () => new RenderContext { FindSnippet = bodies.GetValueOrDefault },
+            MayOpen = opening =>
+            {
+                asked.Add(opening);
+                return opening.Origin != "#9";
+            },
+        });
+        host.Focus("post", FieldKind.Plain);
+        foreach (var key in Key.ForText(";")) host.Press(new Keystroke(key), held: false);
+        var answer = host.Press(new Keystroke(Key.Typed("x")), held: false);
+        Assert.Equal([new Opening("file:///tmp/fees.txt", "#9")], Assert.IsType<HostQuestion.MayOpen>(answer.Question).Openings);
+        Assert.Equal([new Opening("file:///tmp/fees.txt", "#9"), new Opening("app:post", "#1")], asked);
+    }
+
+    private static Dictionary<string, string> Given(string name, string? answer) => answer is null ? [] : new() { [name] = answer };
+
+    private static Flow Render(string html, RenderContext context) => Renderer.Render(Body.Html.Parse(html), context, Capitals.AsWritten).Flow;
+
+    private static string Plain(string html, RenderContext context) => Writers.Plain(Render(html, context)).Text;
+}
