@@ -287,7 +287,7 @@ public sealed class TypingHubTests : IDisposable
         Assert.Contains("The selection holds more than 1,000,000 characters", answer.Problem, StringComparison.Ordinal);
     }
 
-    private static TypingSettings Settings() => new(true, "Ctrl+Alt+Z", true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", "Ctrl+Alt+Shift+R");
+    private static TypingSettings Settings() => new(true, "Ctrl+Alt+Z", true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", "Ctrl+Alt+Shift+R", false);
 
     private static Task<HostMessage> Focus(HubConnection hub, string app, string field) => hub.InvokeAsync<HostMessage>("Focus", new FocusMessage("desk", app, field));
 

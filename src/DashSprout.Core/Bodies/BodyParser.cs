@@ -122,6 +122,12 @@ public static partial class BodyParser
                 {
                     // White space between blocks lays the source out.
                     if (holdsBlocks && node is IText { Data: var data } && string.IsNullOrWhiteSpace(data) && run.Count == 0 && IsLayout(node)) continue;
+                    if (node is IElement holder && holder.LocalName is not ("slot" or "menu" or "select") && holder.QuerySelectorAll("*").Any(IsBlock))
+                    {
+                        Flush();
+                        blocks.AddRange(InFormatting(holder));
+                        continue;
+                    }
                     run.AddRange(Inlines(node));
                     continue;
                 }
@@ -130,6 +136,18 @@ public static partial class BodyParser
             }
             Flush();
             return blocks;
+        }
+
+        /// <summary>Blocks within formatting, as pages write them: the formatting goes into each of their lines.</summary>
+        private IEnumerable<Block> InFormatting(IElement holder)
+        {
+            if (holder.LocalName == "span" && holder.HasAttribute("data-when"))
+                return Try(holder, () => Formula.Parse("body", holder.GetAttribute("data-when")!)) is { } when && Blocks(holder) is { Count: > 0 } held ? [new Block.Passage(when, new(held))] : [];
+            // The formatting alone, as it stands around nothing.
+            var alone = (IElement)holder.Clone(deep: false);
+            alone.TextContent = "x";
+            var shell = ParseInline(alone).FirstOrDefault();
+            return Blocks(holder).Select(block => Lines.Of(block, line => shell is null or Inline.Text ? line : InlineNormal.Of([InlineNormal.Around(shell, line)])));
         }
 
         /// <summary>Whether a white space has no text beside it, only blocks or the ends of what holds it.</summary>

@@ -72,7 +72,8 @@ public abstract record Mark
     public sealed record Styled(TextStyle Style) : Mark;
 
     /// <summary>A link.</summary>
-    public sealed record Link(string Target) : Mark;
+    /// <param name="ShowsTarget">Whether its address follows its words where there are no links.</param>
+    public sealed record Link(string Target, bool ShowsTarget = false) : Mark;
 }
 
 /// <summary>A piece of a line.</summary>
@@ -113,6 +114,32 @@ public sealed record Leaf(IReadOnlyList<Frame> Frames, IReadOnlyList<Piece> Piec
 {
     /// <summary>The block that the line itself is.</summary>
     public Frame Own => Frames[^1];
+
+    /// <summary>The pieces with the addresses of links behind their words, where they are wanted and are not the words themselves.</summary>
+    public IEnumerable<Piece> WithTargets()
+    {
+        Mark.Link? open = null;
+        var words = "";
+        foreach (var piece in Pieces)
+        {
+            if (piece is Piece.Words next)
+            {
+                var link = next.Marks.OfType<Mark.Link>().FirstOrDefault(mark => mark.ShowsTarget);
+                if (open is not null && link != open && Target() is { } target) yield return target;
+                if (link != open) words = "";
+                open = link;
+                words += next.Text;
+            }
+            yield return piece;
+        }
+        if (open is not null && Target() is { } last) yield return last;
+
+        Piece.Words? Target()
+        {
+            var address = open!.Target.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase) ? open.Target["mailto:".Length..] : open.Target;
+            return words.Trim() == address || words.Trim() == open.Target ? null : new Piece.Words($" ({address})", EquatableList<Mark>.Empty);
+        }
+    }
 }
 
 /// <summary>What a body comes to when it is put in: lines of text with everything worked out.</summary>
@@ -142,7 +169,7 @@ public sealed record Flow(IReadOnlyList<Leaf> Leaves)
 
     /// <summary>The same text without formatting and blocks, as one would type it.</summary>
     public Flow Unformatted() => new([.. Leaves.Select(leaf => new Leaf(
-        [new Frame(FrameKind.Paragraph)], [.. leaf.Pieces.Select(piece => piece is Piece.Words words ? words with { Marks = EquatableList<Mark>.Empty } : piece)]))]);
+        [new Frame(FrameKind.Paragraph)], [.. leaf.WithTargets().Select(piece => piece is Piece.Words words ? words with { Marks = EquatableList<Mark>.Empty } : piece)]))]);
 
     /// <summary>The parts between the key presses, pauses and changes of field, with what comes after each part; null after the last.</summary>
     public IEnumerable<(Flow Part, Piece? Then)> Split()

@@ -58,7 +58,8 @@ internal static class InlineNormal
     /// <summary>The formatting without what it is around.</summary>
     private static Inline Shell(Inline part) => Around(part, EquatableList<Inline>.Empty);
 
-    private static Inline Around(Inline shell, EquatableList<Inline> content) => shell switch
+    /// <summary>The formatting around another content.</summary>
+    public static Inline Around(Inline shell, EquatableList<Inline> content) => shell switch
     {
         Inline.Emphasised emphasised => emphasised with { Content = content },
         Inline.Styled styled => styled with { Content = content },

@@ -39,6 +39,9 @@ public sealed record RenderContext
     /// <summary>How the selection is read, where that takes another program's answer: only a body that uses it asks.</summary>
     public Func<string?> ReadSelection { get; init; } = () => "";
 
+    /// <summary>Whether a link's address follows its words where there are no links.</summary>
+    public bool ShowsLinkTargets { get; init; }
+
     /// <summary>Answers by field name; what is missing takes its default.</summary>
     public IReadOnlyDictionary<string, string> Answers { get; init; } = new Dictionary<string, string>();
 

@@ -8,11 +8,11 @@ namespace DashSprout.Core.Bodies;
 /// <param name="Opened">What is to be opened, in order.</param>
 /// <param name="Notices">Notices to show, in order.</param>
 /// <param name="Turns">The parts that have taken a turn, by name, once it goes in.</param>
-public sealed record Rendering(Flow Flow, IReadOnlyList<Opening> Opened, IReadOnlyList<string> Notices, IReadOnlyList<string> Turns);
+public sealed record Rendering(Flow Flow, IReadOnlyList<OpenTarget> Opened, IReadOnlyList<string> Notices, IReadOnlyList<string> Turns);
 
 /// <summary>Something that is to be opened.</summary>
 /// <param name="Origin">The snippet whose part it is, as others refer to it: one that goes into another is asked for itself.</param>
-public sealed record Opening(string Target, string Origin);
+public sealed record OpenTarget(string Target, string Origin);
 
 /// <summary>Works a body out: every live part becomes text, a key press, or something beside the text.</summary>
 public static class Renderer
@@ -21,8 +21,16 @@ public static class Renderer
     public static Rendering Render(Body body, RenderContext context, Capitals capitals)
     {
         if (body is Body.Plain plain) return new Rendering(Flow.OfText(CapitalShapes.Shape(plain.Text, capitals, context.Locale)), [], [], []);
-        var run = new Run(body.Tree, context, capitals);
-        run.Blocks(body.Tree.Blocks, []);
+        return Render(body.Tree, context, capitals);
+    }
+
+    /// <summary>The lines that a tree comes to.</summary>
+    internal static Flow Render(BodyTree tree, RenderContext context) => Render(tree, context, Capitals.AsWritten).Flow;
+
+    private static Rendering Render(BodyTree tree, RenderContext context, Capitals capitals)
+    {
+        var run = new Run(tree, context, capitals);
+        run.Blocks(tree.Blocks, []);
         return new Rendering(new Flow(run.Leaves), run.Opened, run.Notices, run.Turns);
     }
 
@@ -39,7 +47,7 @@ public static class Renderer
 
         public List<Leaf> Leaves { get; } = [];
 
-        public List<Opening> Opened { get; } = [];
+        public List<OpenTarget> Opened { get; } = [];
 
         public List<string> Notices { get; } = [];
 
@@ -155,7 +163,7 @@ public static class Renderer
                 case Inline.Break: pieces.Add(new Piece.Break()); break;
                 case Inline.Emphasised emphasised: All(emphasised.Content, new([.. marks, new Mark.Emphasised(emphasised.Emphasis)])); break;
                 case Inline.Styled styled: All(styled.Content, new([.. marks, new Mark.Styled(styled.Style)])); break;
-                case Inline.Link link: All(link.Content, new([.. marks, new Mark.Link(link.Target)])); break;
+                case Inline.Link link: All(link.Content, new([.. marks, new Mark.Link(link.Target, context.ShowsLinkTargets)])); break;
                 case Inline.Picture picture: pieces.Add(new Piece.Picture(picture.Media, picture.Alt, picture.Width)); break;
                 case Inline.Date date: Words(Shaped(DateText(date)), marks); break;
                 case Inline.Field field: Words(AsIs(AnswerText(field.Slip)), marks); break;
@@ -185,7 +193,7 @@ public static class Renderer
                 case Inline.KeyPress press: pieces.Add(new Piece.KeyPress(press.Key, press.Times)); break;
                 case Inline.Wait wait: pieces.Add(new Piece.Wait(wait.For)); break;
                 case Inline.GoTo goTo: pieces.Add(new Piece.GoTo(goTo.App, goTo.FieldName)); break;
-                case Inline.Open open: Opened.Add(new Opening(open.Target, Here)); break;
+                case Inline.Open open: Opened.Add(new OpenTarget(open.Target, Here)); break;
             }
         }
 

@@ -31,7 +31,7 @@ public static class Writers
             if (previous is not null) output.Add(isNextCell ? "\t" : "\n");
             output.Add(ItemPrefix(previous, leaf, "- ", isNextCell ? leaf.Frames.ToList().FindLastIndex(IsCell) : 0));
             if (leaf.Own.Kind == FrameKind.Rule) output.Add("---");
-            foreach (var piece in leaf.Pieces)
+            foreach (var piece in leaf.WithTargets())
             {
                 switch (piece)
                 {

@@ -18,7 +18,7 @@ namespace DashSprout.Core.Delivery;
 /// <param name="Opened">What the steps open, in order.</param>
 /// <param name="Turns">The parts that have taken a turn, by name.</param>
 public sealed record ComposedDelivery(
-    IReadOnlyList<DeliveryStep> Steps, string Inserted, string? Neighbour, bool KeysBehind, int? TakeBackSteps, bool OpensOnly, IReadOnlyList<Opening> Opened,
+    IReadOnlyList<DeliveryStep> Steps, string Inserted, string? Neighbour, bool KeysBehind, int? TakeBackSteps, bool OpensOnly, IReadOnlyList<OpenTarget> Opened,
     IReadOnlyList<string> Turns);
 
 /// <summary>Turns a firing into delivery steps for a kind of field.</summary>
@@ -32,7 +32,7 @@ public static class Composer
     public static ComposedDelivery Compose(Firing firing, int inField, FieldKind field, RenderContext context)
     {
         var snippet = firing.Trigger.Placed.Snippet;
-        var rendering = Renderer.Render(snippet.Body, context with { Groups = firing.Groups, Self = References.To(firing.Trigger.Placed.Id) }, firing.Capitals);
+        var rendering = Renderer.Render(snippet.Body, context with { Groups = firing.Groups }, firing.Capitals);
         DeliveryLimits.Check(rendering.Flow);
         var steps = new List<DeliveryStep>();
         if (firing.Typed.Count > 0) steps.Add(new DeliveryStep.Delete(inField));

@@ -17,7 +17,7 @@ public abstract record HostQuestion
     /// The snippet opens something for the first time: answered by <see cref="TypingHost.Confirm"/> or
     /// <see cref="TypingHost.Leave"/>.
     /// </summary>
-    public sealed record MayOpen(PlacedSnippet Snippet, IReadOnlyList<Opening> Openings) : HostQuestion
+    public sealed record MayOpen(PlacedSnippet Snippet, IReadOnlyList<OpenTarget> Openings) : HostQuestion
     {
         /// <summary>What would be opened.</summary>
         public IReadOnlyList<string> Targets => [.. Openings.Select(opening => opening.Target)];

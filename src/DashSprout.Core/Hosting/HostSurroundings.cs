@@ -22,5 +22,5 @@ public sealed record HostSurroundings
     public Func<bool> Hints { get; init; } = () => true;
 
     /// <summary>Whether a snippet may open something without asking.</summary>
-    public Func<Opening, bool> MayOpen { get; init; } = _ => true;
+    public Func<OpenTarget, bool> MayOpen { get; init; } = _ => true;
 }

@@ -374,6 +374,7 @@ public sealed class TypingHost
         ReadSelection = ReadSelection ?? SelectionAsTold(),
         Answers = firing.Answers,
         Groups = firing.Fires.Firing.Groups,
+        Self = References.To(firing.Fires.Firing.Trigger.Placed.Id),
     };
 
     // ---- the answer ----------------------------------------------------------------------------------------------

@@ -48,6 +48,12 @@ public sealed record MarkdownRequest(string Text);
 /// <summary>What it looks like, as HTML.</summary>
 public sealed record MarkdownAnswer(string Html);
 
+/// <summary>A body's HTML as it was typed.</summary>
+public sealed record BodyRequest(string Body);
+
+/// <summary>A body in the form in which it is kept, and as plain text without live parts.</summary>
+public sealed record BodyForms(string Body, string Text);
+
 internal static class PreviewEndpoints
 {
     private const int MostParts = 500;
@@ -68,6 +74,12 @@ internal static class PreviewEndpoints
                 body = new Body.Plain(request.Text ?? "");
             }
             return Preview(body, Context(request, surroundings), warnings);
+        });
+
+        api.MapPost("/body-forms", (BodyRequest request) =>
+        {
+            var body = Body.Html.Parse(request.Body);
+            return new BodyForms(body.Markup, WordsOnly.Of(body));
         });
 
         api.MapPost("/markdown", (MarkdownRequest request) => new MarkdownAnswer(DashSprout.Exchange.MarkdownText.ToHtml(request.Text)));

@@ -31,7 +31,7 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
         var program = new LinkProgram
         {
             Surroundings = hosts.Surroundings,
-            Chords = () => new OwnChords(engineSwitch.Typing.FinderChord, engineSwitch.Typing.QuickAddChord, engineSwitch.Typing.RestChord, engineSwitch.Typing.RecordChord),
+            Chords = () => new OwnChords(engineSwitch.Typing.FinderChord, engineSwitch.Typing.QuickAddChord, engineSwitch.Typing.RestChord, engineSwitch.Typing.RecordChord!),
             DeliveryIn = choices.DeliveryIn,
             Ended = hosts.Count,
             Rest = () => Rest(engineSwitch.Rest.Resting ? null : 0),

@@ -13,13 +13,15 @@ namespace DashSprout.Server.Typing;
 /// <param name="QuickAddChord">The chord that makes a snippet of what is selected.</param>
 /// <param name="RestChord">The chord that lets the engine rest, and listen again.</param>
 /// <param name="RecordChord">The chord that begins to record keys, and makes a snippet of them.</param>
+/// <param name="LinkTargets">Whether a link's address follows its words in fields without formatting.</param>
 public sealed record TypingSettings(
-    bool TakeBack, string TakeBackChord, bool Hints, string FinderChord, string QuickAddChord, string RestChord, string RecordChord)
+    bool TakeBack, string TakeBackChord, bool Hints, string FinderChord, string QuickAddChord, string RestChord,
+    string? RecordChord = null, bool LinkTargets = false)
 {
     /// <summary>What records keys where nothing else was chosen, as in settings kept before it could be.</summary>
     private const string UsualRecordChord = "Ctrl+Alt+Shift+R";
 
-    internal static TypingSettings Default { get; } = new(true, TypingEngine.DefaultTakeBackChord, true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", UsualRecordChord);
+    internal static TypingSettings Default { get; } = new(true, TypingEngine.DefaultTakeBackChord, true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", UsualRecordChord, false);
 
     /// <summary>The settings with what older ones lack.</summary>
     internal TypingSettings Completed => RecordChord is null ? this with { RecordChord = UsualRecordChord } : this;
@@ -88,9 +90,9 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
             FinderChord = Chord("finderChord", given.FinderChord),
             QuickAddChord = Chord("quickAddChord", given.QuickAddChord),
             RestChord = Chord("restChord", given.RestChord),
-            RecordChord = Chord("recordChord", given.RecordChord),
+            RecordChord = Chord("recordChord", given.RecordChord!),
         };
-        string[] chords = [given.TakeBackChord, given.FinderChord, given.QuickAddChord, given.RestChord, given.RecordChord];
+        string[] chords = [given.TakeBackChord, given.FinderChord, given.QuickAddChord, given.RestChord, given.RecordChord!];
         return chords.Distinct().Count() == chords.Length ? given : throw new InvalidInputException("", "Two of these have the same chord. Choose another for one of them.");
     }
 

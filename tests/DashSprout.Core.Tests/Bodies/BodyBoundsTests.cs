@@ -34,7 +34,7 @@ public sealed class BodyBoundsTests
     }
 
     [Theory(Timeout = Patience)]
-    [InlineData("<b>", 99, "<p>a", 1900)]
+    [InlineData("<b>", 99, "<p>a", 900)]
     [InlineData("<blockquote>", 99, "<p>a</p>", 1)]
     [InlineData("", 0, "<p>a</p>", 2000)]
     [InlineData("", 0, "<span style=\"color: red\">a</span> ", 1999)]

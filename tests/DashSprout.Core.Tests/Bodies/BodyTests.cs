@@ -75,7 +75,7 @@ public sealed class BodyTests
     {
         var rendering = Renderer.Render(Body.Html.Parse("<p><a data-open href=\"app:post\"></a></p><aside data-notice>Mind the <b>tide</b></aside>"), Context, Capitals.AsWritten);
         Assert.Empty(rendering.Flow.Leaves);
-        Assert.Equal([new Opening("app:post", "")], rendering.Opened);
+        Assert.Equal([new OpenTarget("app:post", "")], rendering.Opened);
         Assert.Equal(["Mind the tide"], rendering.Notices);
     }
 

@@ -84,3 +84,31 @@ internal static class BodyTrees
         return live ? Gen.Frequency((4, holding), (1, blocks.Select(some => (Block)new Block.Passage(Formula.Parse("", "a"), some)))) : holding;
     }
 }
+
+/// <summary>The bodies on which the page's own tests try the editor are made by the same generator.</summary>
+public sealed class EditorBodiesTests
+{
+    private const string Folder = "web/src/bodies/testing";
+
+    /// <summary>Bodies of a fixed start value; set <c>DASH_SPROUT_WRITE=1</c> to write the file anew after the generator has changed.</summary>
+    [Fact]
+    public void The_bodies_the_editor_is_tried_on_are_those_the_generator_makes()
+    {
+        var random = PCG.Parse("0N0XIzNsQ0O2");
+        var bodies = Enumerable.Range(0, 300).Select(_ => BodyWriter.Write(BodyTrees.All.Generate(random, null, out Size _))).Where(body => body.Length < 2000).Distinct().ToList();
+        Assert.InRange(bodies.Count, 200, 300);
+        var file = Path.Combine(Root(), Folder, "bodies.json");
+        var text = System.Text.Json.JsonSerializer.Serialize(bodies, Options) + "\n";
+        if (Environment.GetEnvironmentVariable("DASH_SPROUT_WRITE") == "1") File.WriteAllText(file, text);
+        Assert.True(File.ReadAllText(file) == text, $"{file} is not what the generator makes. Run this test with DASH_SPROUT_WRITE=1, look at the change, and commit it.");
+    }
+
+    private static readonly System.Text.Json.JsonSerializerOptions Options = new() { WriteIndented = true, NewLine = "\n", Encoder = System.Text.Encodings.Web.JavaScriptEncoder.UnsafeRelaxedJsonEscaping };
+
+    private static string Root()
+    {
+        var folder = AppContext.BaseDirectory;
+        while (!File.Exists(Path.Combine(folder, "DashSprout.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        return folder;
+    }
+}

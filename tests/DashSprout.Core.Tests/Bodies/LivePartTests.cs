@@ -153,6 +153,35 @@ public sealed class LivePartTests
     public void What_is_left_out_leaves_no_gap(string html, string plain) =>
         Assert.Equal(plain, Plain("<aside data-notice><input name=\"no\" type=\"checkbox\"></aside>" + html, new RenderContext()));
 
+    /// <summary>Pages put blocks into formatting; each of their lines has it then.</summary>
+    [Theory]
+    [InlineData("<b><p>a</p><p>b</p></b>", "<p><strong>a</strong></p><p><strong>b</strong></p>")]
+    [InlineData("x<em>y<ul><li>a</li></ul>z</em>", "<p>x</p><p><em>y</em></p><ul><li><p><em>a</em></p></li></ul><p><em>z</em></p>")]
+    [InlineData("<span style=\"color: #ff0000\"><h1>a</h1></span>", "<h1><span style=\"color: #ff0000\">a</span></h1>")]
+    [InlineData("<a href=\"https://example.org/\"><div>a</div><div>b</div></a>", "<p><a href=\"https://example.org/\">a</a></p><p><a href=\"https://example.org/\">b</a></p>")]
+    [InlineData("<span data-when=\"1 = 1\"><p>a</p></span>", "<div data-when=\"1 = 1\"><p>a</p></div>")]
+    [InlineData("<font><p>a</p><p>b</p></font>", "<p>a</p><p>b</p>")]
+    public void Blocks_within_formatting_stay_blocks(string html, string kept) => Assert.Equal(kept, Body.Html.Parse(html).Markup);
+
+    [Fact]
+    public void Words_alone_are_set_as_the_plain_writer_sets_them() => Assert.Equal(
+        "Dear ,\n- one\n1. two\nsaid\na\tb\n---\nend here",
+        WordsOnly.Of(Body.Html.Parse("<p>Dear <input name=\"skipper\" value=\"x\">,</p><ul><li>one</li></ul><ol><li><b>two</b></li></ol><blockquote><div data-when=\"1\"><p>said</p></div></blockquote>"
+            + "<table><tr><td>a</td><td>b</td></tr></table><hr><p>end<wbr data-caret> <span data-when=\"1\">here</span><kbd>Tab</kbd></p><aside data-notice>look</aside>")));
+
+    [Theory]
+    [InlineData(false, "see the fees now")]
+    [InlineData(true, "see the fees (https://example.org/fees) now")]
+    public void Addresses_of_links_follow_their_words_where_they_are_wanted(bool wanted, string plain)
+    {
+        var context = new RenderContext { ShowsLinkTargets = wanted };
+        const string Html = "<p>see <a href=\"https://example.org/fees\">the <b>fees</b></a> now</p>";
+        Assert.Equal(plain, Plain(Html, context));
+        Assert.Equal(plain, Writers.Plain(Render(Html, context).Unformatted()).Text);
+        Assert.Equal("https://example.org/ quay@example.org", Plain("<p><a href=\"https://example.org/\">https://example.org/</a> <a href=\"mailto:quay@example.org\">quay@example.org</a></p>", context));
+        Assert.Equal("see <a href=\"https://example.org/fees\">the <strong>fees</strong></a> now", Writers.Rich(Render(Html, context)).Text);
+    }
+
     [Fact]
     public void A_snippet_in_a_line_of_its_own_keeps_its_blocks()
     {
@@ -236,7 +265,7 @@ public sealed class LivePartTests
     [Fact]
     public void What_a_part_opens_is_asked_for_its_own_snippet()
     {
-        var asked = new List<Opening>();
+        var asked = new List<OpenTarget>();
         var bodies = new Dictionary<string, Body> { ["#9"] = Body.Html.Parse("<p>x<a data-open href=\"file:///tmp/fees.txt\"></a></p>") };
         var index = Index(AtOnce(";x", "") with { Body = Body.Html.Parse("<p><slot name=\"snippet\" data-ref=\"#9\"></slot><a data-open href=\"app:post\"></a></p>") });
         var host = new TypingHost(new HostSurroundings
@@ -252,8 +281,8 @@ public sealed class LivePartTests
         host.Focus("post", FieldKind.Plain);
         foreach (var key in Key.ForText(";")) host.Press(new Keystroke(key), held: false);
         var answer = host.Press(new Keystroke(Key.Typed("x")), held: false);
-        Assert.Equal([new Opening("file:///tmp/fees.txt", "#9")], Assert.IsType<HostQuestion.MayOpen>(answer.Question).Openings);
-        Assert.Equal([new Opening("file:///tmp/fees.txt", "#9"), new Opening("app:post", "#1")], asked);
+        Assert.Equal([new OpenTarget("file:///tmp/fees.txt", "#9")], Assert.IsType<HostQuestion.MayOpen>(answer.Question).Openings);
+        Assert.Equal([new OpenTarget("file:///tmp/fees.txt", "#9"), new OpenTarget("app:post", "#1")], asked);
     }
 
     private static Dictionary<string, string> Given(string name, string? answer) => answer is null ? [] : new() { [name] = answer };

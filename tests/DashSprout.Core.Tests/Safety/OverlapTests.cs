@@ -185,4 +185,18 @@ public sealed class OverlapTests
     private static IReadOnlyList<Overlap> Find(params Library[] libraries) => new OverlapSearch(Index(libraries)).All();
 
     private static Overlap Only(params Library[] libraries) => Assert.Single(Find(libraries));
+
+    /// <summary>One abbreviation many times: each is told of the few that are before it, and the work grows no faster than what is found.</summary>
+    [Theory(Timeout = 20_000)]
+    [InlineData(400)]
+    [InlineData(2000)]
+    public async Task One_abbreviation_many_times(int times)
+    {
+        await Task.Yield();
+        var index = Index([.. Enumerable.Range(0, times).Select(at => AtOnce(";same", $"text {at}"))]);
+        var overlaps = new OverlapSearch(index).All();
+        Assert.Equal((times - OverlapSearch.MostWinners) * OverlapSearch.MostWinners + OverlapSearch.MostWinners * (OverlapSearch.MostWinners - 1) / 2, overlaps.Count);
+        Assert.All(overlaps, overlap => Assert.Equal((OverlapKind.Same, "text 0"), (overlap.Kind, overlap.Witness.Text)));
+        Assert.Equal(times, overlaps.Select(overlap => overlap.Loser).Append(index.All.First()).Distinct().Count());
+    }
 }

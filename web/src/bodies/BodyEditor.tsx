@@ -1,7 +1,7 @@
 import { App, Input, Segmented } from "antd";
 import type { TextAreaRef } from "antd/es/input/TextArea";
 import { useRef, useState } from "react";
-import type { SnippetDocument } from "../api/client";
+import { api, unwrap, type SnippetDocument } from "../api/client";
 import { RichBody } from "./RichBody";
 import "./bodies.css";
 
@@ -13,11 +13,14 @@ interface Props {
 
 type View = "plain" | "formatted" | "source";
 
+/** A body as the program keeps it, and as plain text. */
+const formsOf = (body: string) => unwrap(api.POST("/api/body-forms", { body: { body } }));
+
 const escape = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
 
 /** What a snippet puts in: plain text stays plain; a formatted body has live parts, and its HTML can be seen. */
 export function BodyEditor({ snippet, error, onChange }: Props) {
-  const { modal } = App.useApp();
+  const { message, modal } = App.useApp();
   const isPlain = snippet.body === null || snippet.body === undefined;
   const [source, setSource] = useState(false);
   // The editor keeps its own document; it begins anew when the body was changed elsewhere.
@@ -25,33 +28,35 @@ export function BodyEditor({ snippet, error, onChange }: Props) {
   const [generation, setGeneration] = useState(0);
   const view: View = isPlain ? "plain" : source ? "source" : "formatted";
 
-  const show = (next: View) => {
-    if (next === "plain" && !isPlain) {
-      const holder = document.createElement("template").content.appendChild(document.createElement("div"));
-      holder.innerHTML = (snippet.body ?? "").replaceAll("</p>", "\n</p>").replaceAll("<br>", "\n");
-      modal.confirm({
-        title: "Make this plain text?",
-        content: "Formatting and live parts are taken out; the words stay.",
-        okText: "Make it plain",
-        onOk: () => onChange({ body: null, text: (holder.textContent ?? "").replace(/\n$/, "") }),
-      });
-      return;
+  const show = async (next: View) => {
+    try {
+      if (next === "plain" && !isPlain) {
+        const { text } = await formsOf(snippet.body ?? "");
+        modal.confirm({
+          title: "Make this plain text?",
+          content: "Formatting and live parts are taken out; the words stay.",
+          okText: "Make it plain",
+          onOk: () => onChange({ body: null, text }),
+        });
+        return;
+      }
+      if (next !== "plain" && isPlain) {
+        const lines = (snippet.text ?? "").split("\n").map((line) => `<p>${escape(line)}</p>`);
+        onChange({ text: null, body: lines.join("") });
+      } else if (next === "formatted" && source) {
+        // The editor takes white space as it is; only the program knows which of it lays the source out.
+        onChange({ text: null, body: (await formsOf(snippet.body ?? "")).body });
+      }
+      if (next === "formatted") setGeneration((before) => before + 1);
+      setSource(next === "source");
+    } catch (problem) {
+      void message.error((problem as Error).message, 6);
     }
-    if (next !== "plain" && isPlain)
-      onChange({
-        text: null,
-        body: (snippet.text ?? "")
-          .split("\n")
-          .map((line) => `<p>${escape(line)}</p>`)
-          .join(""),
-      });
-    if (next === "formatted") setGeneration(generation + 1);
-    setSource(next === "source");
   };
 
   /** Selects the place in the source that an error names. */
-  const goTo = (message: string) => {
-    const [, line = "1", column = "1"] = /Line (\d+), column (\d+)/.exec(message) ?? [];
+  const goTo = (fault: string) => {
+    const [, line = "1", column = "1"] = /Line (\d+), column (\d+)/.exec(fault) ?? [];
     const area = sourceArea.current?.resizableTextArea?.textArea;
     if (!area) return;
     const before = area.value.split("\n").slice(0, Number(line) - 1);
@@ -72,7 +77,7 @@ export function BodyEditor({ snippet, error, onChange }: Props) {
           { value: "formatted", label: "Formatted, with live parts" },
           { value: "source", label: "Source" },
         ]}
-        onChange={show}
+        onChange={(next) => void show(next)}
       />
       {view === "plain" && (
         <Input.TextArea

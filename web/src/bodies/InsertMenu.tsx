@@ -1,6 +1,7 @@
 import type { Editor } from "@tiptap/core";
 import { Input } from "antd";
 import { useState } from "react";
+import { markupOf } from "./markup";
 import { fieldNames, freeName, partElement, partKinds } from "./liveParts";
 
 interface Entry {
@@ -20,7 +21,7 @@ const entries: Entry[] = [
       editor
         .chain()
         .focus()
-        .insertContent({ type: "livePart", attrs: { html: part.outerHTML } })
+        .insertContent({ type: "livePart", attrs: { html: markupOf(part) } })
         .run();
     },
   })),

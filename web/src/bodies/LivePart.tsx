@@ -2,6 +2,7 @@ import { mergeAttributes, Node } from "@tiptap/core";
 import { NodeViewWrapper, ReactNodeViewRenderer, type ReactNodeViewProps } from "@tiptap/react";
 import { Popover } from "antd";
 import { useState } from "react";
+import { cleanMarkup } from "./markup";
 import { fieldNames, kindOf, partElement } from "./liveParts";
 import { PartForm } from "./PartForm";
 import { usePartValue } from "./partValues";
@@ -31,7 +32,7 @@ export const LivePart = Node.create({
       "kbd",
       "menu[data-pick]",
       "a[data-open]",
-    ].map((tag) => ({ tag, priority: 100, getAttrs: (element: HTMLElement) => ({ html: element.outerHTML }) }));
+    ].map((tag) => ({ tag, priority: 100, getAttrs: (element: HTMLElement) => ({ html: cleanMarkup(element) }) }));
   },
 
   renderHTML({ node }) {

@@ -3,6 +3,7 @@ import { AutoComplete, Button, Checkbox, Input, Select } from "antd";
 import { useState } from "react";
 import { api, unwrap } from "../api/client";
 import { kindOf, partElement, type PartField } from "./liveParts";
+import { markupOf } from "./markup";
 import { useSnippetPath } from "./useSnippetPath";
 
 interface Props {
@@ -19,7 +20,7 @@ export function PartForm({ html, fieldNames, problem, onChange, onRemove }: Prop
   const change = (field: PartField, value: string) => {
     const part = partElement(html);
     field.write(part, value);
-    onChange(part.outerHTML);
+    onChange(markupOf(part));
   };
   return (
     <div className="part-form">

@@ -86,10 +86,11 @@ export function Frame() {
       acts[chords.finderChord] = () => setFinder(finderOrigin());
       acts[chords.quickAddChord] = addQuickly;
       acts[chords.restChord] = rest;
-      acts[chords.recordChord] = () => {
-        if (!toggleRecording())
-          toast("Keys are recorded on the desk, and in every application once the keyboard link is on.");
-      };
+      if (chords.recordChord)
+        acts[chords.recordChord] = () => {
+          if (!toggleRecording())
+            toast("Keys are recorded on the desk, and in every application once the keyboard link is on.");
+        };
     }
     // Before any field sees them: these are the program's own keys wherever one types.
     const onKey = (event: KeyboardEvent) => {

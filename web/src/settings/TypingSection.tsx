@@ -45,10 +45,18 @@ export function TypingSection() {
           Show what an abbreviation would become while it waits for its closing key
         </Checkbox>
       </div>
+      <div className="typing-setting">
+        <Checkbox
+          checked={data.linkTargets === true}
+          onChange={(event) => void save({ linkTargets: event.target.checked })}
+        >
+          In fields without formatting, put a link’s address behind its words
+        </Checkbox>
+      </div>
       {chords.map(([setting, label]) => (
         <div key={setting} className="typing-setting">
           <span>{label}</span>
-          <ChordInput label={label} chord={data[setting]} onChange={(chord) => void save({ [setting]: chord })} />
+          <ChordInput label={label} chord={data[setting] ?? ""} onChange={(chord) => void save({ [setting]: chord })} />
         </div>
       ))}
     </section>
