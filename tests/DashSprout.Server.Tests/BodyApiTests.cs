@@ -143,6 +143,110 @@ public sealed class BodyApiTests : IDisposable
         Assert.Contains("up to", Assert.Single(WordListFile.ReadCsv("a,1\nb,1e308\n").Broken).Why, StringComparison.Ordinal);
     }
 
+    [Fact]
+    public async Task A_slip_of_rows_is_previewed_and_put_in()
+    {
+        using var server = new TestServer();
+        var library = await server.AddLibrary("Fees");
+        const string Body = "<table><tr data-rows=\"1-3\"><td><input name=\"vessel\" title=\"Vessel\" required></td><td><input name=\"nights\" type=\"number\" data-default=\"2 * 2\"></td></tr></table><p><output data-formula=\"sum(nights)\"></output></p>";
+        await server.AddSnippet(library, Html("Fee", Body, ";fe"));
+        await using var hub = await Connect(server);
+        var slip = await Ask(hub, ";fe");
+        var field = slip.Fields[0];
+        Assert.Equal(("vessel", 1, "[1]", 3), (field.Name, field.Row!.Number, field.Row.Key, field.Row.Most));
+        var answers = new Dictionary<string, string> { ["vessel[2]"] = "Tern", ["[1]"] = "2" };
+        var preview = await hub.InvokeAsync<DashSprout.Server.Bodies.PreviewAnswer>("PreviewSlip", "desk", answers);
+        Assert.Equal("⟨Vessel⟩\t4\nTern\t4\n8", preview.Plain);
+        Assert.Equal("Vessel is needed.", Assert.Single(preview.Problems, problem => problem.Field == "vessel[1]").Message);
+        Assert.Equal("4", preview.Defaults["nights[2]"]);
+        answers["vessel[1]"] = "Marram";
+        var answer = await hub.InvokeAsync<HostMessage>("FillSlip", "desk", answers);
+        Assert.Contains(answer.Steps, step => step.Plain == "Marram\t4\nTern\t4\n8");
+        // What was answered is offered again, by the field's name.
+        Assert.Equal(["Tern", "Marram"], (await Ask(hub, ";fe")).Recent["vessel"]);
+        await server.Send(HttpMethod.Delete, "/api/recent-answers");
+        Assert.Empty((await Ask(hub, ";fe")).Recent);
+    }
+
+    [Fact]
+    public async Task Answers_of_a_private_snippet_and_of_nobody_who_wants_it_are_not_kept()
+    {
+        using var server = new TestServer();
+        var library = await server.AddLibrary("Private");
+        const string Body = "<p><input name=\"code\"></p>";
+        await server.AddSnippet(library, JsonSerializer.SerializeToElement(new Dictionary<string, object> { ["name"] = "Own", ["body"] = Body, ["private"] = true, ["triggers"] = new[] { TestServer.Abbreviation(";ow", "at-once") } }));
+        await server.AddSnippet(library, Html("Open", Body, ";op"));
+        await using var hub = await Connect(server);
+        await Fill(";ow", "sesame");
+        Assert.Empty((await Ask(hub, ";op")).Recent);
+        var settings = (await server.Get("/api/settings/typing")).AsObject();
+        settings["recentAnswers"] = false;
+        await server.Put("/api/settings/typing", settings);
+        await Fill(";op", "lilies");
+        settings["recentAnswers"] = true;
+        await server.Put("/api/settings/typing", settings);
+        Assert.Empty((await Ask(hub, ";op")).Recent);
+        await Fill(";op", "marram");
+        Assert.Equal(["marram"], (await Ask(hub, ";op")).Recent["code"]);
+
+        async Task Fill(string abbreviation, string answer)
+        {
+            await Ask(hub, abbreviation);
+            await hub.InvokeAsync<HostMessage>("FillSlip", "desk", new Dictionary<string, string> { ["code"] = answer });
+        }
+    }
+
+    [Fact]
+    public async Task A_live_value_is_read_once_it_is_allowed_and_kept_for_when_it_is_away()
+    {
+        using var server = new TestServer();
+        var file = Path.Combine(folder.FullName, "fees.json");
+        var source = new Uri(file).AbsoluteUri;
+        await File.WriteAllTextAsync(file, """{ "fees": [ { "a/b": 12.50 } ], "name": "Quay", "list": [] }""");
+        string Part(string path) => $"<slot name=\"live\" data-url=\"{source}\" data-path=\"{path}\"></slot>";
+        Assert.Contains("has not been allowed yet", await Problem(Part("/name")), StringComparison.Ordinal);
+        await server.Put("/api/live-sources", new { source, allowed = true });
+        Assert.Equal("Quay", await Value(Part("/name")));
+        Assert.Equal("12.50", await Value(Part("/fees/0/a~1b")));
+        foreach (var nowhere in (string[])["/fees", "/list/0", "/fees/00/a~1b", "/fees/-1", "/none", ""]) Assert.Contains("no single value", await Problem(Part(nowhere)), StringComparison.Ordinal);
+        File.Delete(file);
+        Assert.Equal("Quay", await Value(Part("/name")));
+        await server.Put("/api/live-sources", new { source, allowed = false });
+        Assert.Contains("has not been allowed yet", await Problem(Part("/name")), StringComparison.Ordinal);
+
+        await File.WriteAllTextAsync(file + ".large", new string(' ', 300_000) + "1");
+        await server.Put("/api/live-sources", new { source = source + ".large", allowed = true });
+        Assert.Contains("larger than 256 KiB", await Problem(Part("").Replace(".json", ".json.large", StringComparison.Ordinal)), StringComparison.Ordinal);
+        Assert.Equal("Gullhaven", await Value("<slot name=\"live\" data-url=\"/harbour/tides.json\" data-path=\"/station\"></slot>"));
+        Assert.Equal("Gullhaven", (string?)(await server.Get("/harbour/weather.json"))["station"]);
+        Assert.Contains("cannot be read", (await server.Send(HttpMethod.Put, "/api/live-sources", new { source = "javascript:x()", allowed = true })).Body!.ToJsonString(), StringComparison.Ordinal);
+
+        async Task<JsonNode> Ask(string part) => (await server.Post("/api/preview/parts", new { parts = new[] { part } }))[0]!;
+        async Task<string?> Value(string part) => (string?)(await Ask(part))["text"];
+        async Task<string> Problem(string part) => (string?)(await Ask(part))["problem"] ?? "";
+    }
+
+    /// <summary>A service that never answers holds nothing up for longer than two seconds.</summary>
+    [Fact(Timeout = 20_000)]
+    public async Task A_source_that_does_not_answer_is_left_after_two_seconds()
+    {
+        using var silent = new System.Net.Sockets.TcpListener(IPAddress.Loopback, 0);
+        silent.Start();
+        using var server = new TestServer();
+        var source = $"http://localhost:{((IPEndPoint)silent.LocalEndpoint).Port}/never.json";
+        await server.Put("/api/live-sources", new { source, allowed = true });
+        var answer = await server.Post("/api/preview/parts", new { parts = new[] { $"<slot name=\"live\" data-url=\"{source}\"></slot>" } });
+        Assert.Matches("did not answer", (string?)answer[0]!["problem"]);
+    }
+
+    private static async Task<SlipMessage> Ask(HubConnection hub, string abbreviation)
+    {
+        await hub.InvokeAsync<HostMessage>("Focus", new FocusMessage("desk", "post", "plain"));
+        HostMessage? last = null;
+        foreach (var key in abbreviation) last = (await hub.InvokeAsync<HostMessage[]>("Press", "desk", new[] { new KeyMessage(key.ToString(), false, 0, false) }))[0];
+        return last!.Slip!;
+    }
+
     private static JsonElement Html(string name, string body, string abbreviation) =>
         JsonSerializer.SerializeToElement(new { name, body, triggers = new[] { TestServer.Abbreviation(abbreviation, "at-once") } });
 

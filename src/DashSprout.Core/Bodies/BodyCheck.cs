@@ -24,8 +24,26 @@ public static class BodyCheck
             foreach (var name in formula.Names)
                 if (!names.Contains(name))
                     throw new InvalidInputException("body", $"The formula “{formula.Source}” uses “{name}”, which is no field. {known}");
+        DefaultsEnd(fields);
         foreach (var date in body.Tree.Inlines().OfType<Inline.Date>())
             if (date.Part.From is { } from && !fields.Any(field => field.Name == from && field.Type == FieldType.Date))
                 throw new InvalidInputException("body", $"A date starts from “{from}”, which is no date field. {known}");
+    }
+
+    /// <summary>Refuses defaults that are worked out from each other.</summary>
+    private static void DefaultsEnd(IReadOnlyList<BodyField> fields)
+    {
+        var worked = fields.Where(field => field.DefaultFormula is not null).ToDictionary(field => field.Name);
+        var done = new HashSet<string>();
+        foreach (var name in worked.Keys) Follow(name, []);
+
+        void Follow(string name, IReadOnlyList<string> way)
+        {
+            if (way.Contains(name))
+                throw new InvalidInputException("body", $"The defaults of {string.Join(", ", way.SkipWhile(one => one != name))} wait for each other. Give one of them a default of its own.");
+            if (!worked.TryGetValue(name, out var field) || done.Contains(name)) return;
+            foreach (var other in field.DefaultFormula!.Names) Follow(other, [.. way, name]);
+            done.Add(name);
+        }
     }
 }

@@ -238,12 +238,12 @@ public static partial class BodyParser
             return items;
         }
 
-        private List<EquatableList<Cell>> Rows(IElement table)
+        private List<TableRow> Rows(IElement table)
         {
-            var rows = new List<EquatableList<Cell>>();
+            var rows = new List<TableRow>();
             foreach (var row in table.QuerySelectorAll("tr").Where(row => row.Closest("table") == table))
             {
-                Allow(row);
+                Allow(row, "data-rows");
                 List<Cell> cells =
                 [
                     .. row.Children.Where(cell => cell.LocalName is "td" or "th").Select(cell =>
@@ -254,7 +254,11 @@ public static partial class BodyParser
                         return new Cell(cell.LocalName == "th", Held(cell));
                     }),
                 ];
-                if (cells.Count > 0) rows.Add(new(cells));
+                if (cells.Count == 0) continue;
+                var repeats = row.GetAttribute("data-rows") is { } range ? Try(row, () => RowRange.Parse("body", range)) : null;
+                if (repeats is not null && row.ParentElement!.Closest("tr[data-rows]") is not null)
+                    Errors.Add(new InputError("body", $"{Place(row)}: A row that is repeated cannot lie in another one. Let only one of them repeat."));
+                rows.Add(new TableRow(new(cells), repeats));
             }
             return rows;
         }
@@ -329,6 +333,9 @@ public static partial class BodyParser
                 case "mark" when element.HasAttribute("data-select"):
                     Allow(element, "data-select");
                     return [new Inline.Selected(Content(element))];
+                case "kbd" when element.HasAttribute("data-run"):
+                    Allow(element, "data-run");
+                    return One(element, () => new Inline.KeyRun(Run(element)));
                 case "kbd":
                     Allow(element, "data-times");
                     return One(element, () => new Inline.KeyPress(Key.Parse("body", element.TextContent), Whole(element, "data-times", 1, 1, 100)));
@@ -411,7 +418,7 @@ public static partial class BodyParser
 
         private BodyField Field(IElement element)
         {
-            Allow(element, "name", "title", "value", "size", "type", "required", "min", "max", "step", "rows");
+            Allow(element, "name", "title", "value", "size", "type", "required", "min", "max", "step", "rows", "pattern", "data-default");
             var name = element.GetAttribute("name") ?? "";
             if (!FieldName().IsMatch(name))
                 throw new InvalidInputException("body", $"“{name}” cannot be the name of a field. Use letters, digits and underscores, beginning with a letter.");
@@ -446,7 +453,36 @@ public static partial class BodyParser
                 name, type, element.GetAttribute("title") ?? "", initial, element.HasAttribute("required"),
                 element.GetAttribute("min"), element.GetAttribute("max"), element.GetAttribute("step"),
                 int.TryParse(element.GetAttribute(type == FieldType.LongText ? "rows" : "size"), NumberStyles.None, CultureInfo.InvariantCulture, out var size) ? size : null,
-                new(options.Select(option => option.TextContent.Trim())));
+                new(options.Select(option => new FieldChoice(option.TextContent.Trim(), option.GetAttribute("value") is { Length: > 0 } value && value != option.TextContent.Trim() ? value : null))))
+            {
+                DefaultFormula = element.GetAttribute("data-default") is { Length: > 0 } formula ? Formula.Parse("body", formula) : null,
+                Pattern = element.GetAttribute("pattern") is { Length: > 0 } pattern ? Answers.CheckPattern(name, pattern) : null,
+            };
+        }
+
+        private const int MostKeys = 200;
+
+        private static EquatableList<Key> Run(IElement element)
+        {
+            var names = element.TextContent.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
+            if (names.Length is 0 or > MostKeys) throw new InvalidInputException("body", $"A run has 1 to {MostKeys} keys with blanks between, such as Tab Tab Enter.");
+            return new(names.Select(name => Key.Parse("body", name == "Space" ? " " : name)));
+        }
+
+        private static bool IsSource(string source) => source.StartsWith('/')
+            ? !source.StartsWith("//", StringComparison.Ordinal)
+            : source.Contains("://", StringComparison.Ordinal) && Uri.TryCreate(source, UriKind.Absolute, out var uri) && uri.Scheme is "http" or "https" or "file";
+
+        /// <summary>Where a value is read from: a web address, a file, or a path of the program's own.</summary>
+        private static Inline.Live Live(IElement element)
+        {
+            var source = element.GetAttribute("data-url")?.Trim() ?? throw Missing("data-url");
+            var path = element.GetAttribute("data-path") ?? "";
+            if (source.Length > 2000 || !IsSource(source))
+                throw new InvalidInputException("body", $"“{Short(source)}” cannot be read. Use an address that begins with https:, http: or file:.");
+            if (path.Length > 500 || (path.Length > 0 && path[0] != '/'))
+                throw new InvalidInputException("body", $"“{Short(path)}” leads nowhere in a JSON document. Write a JSON Pointer such as /tides/0/height.");
+            return new Inline.Live(source, path);
         }
 
         private static string? NumberPattern(IElement element)
@@ -461,12 +497,13 @@ public static partial class BodyParser
 
         private Inline Slot(IElement element)
         {
-            Allow(element, "name", "data-trim", "data-group", "data-ref", "data-for", "data-app", "data-field");
+            Allow(element, "name", "data-trim", "data-group", "data-ref", "data-for", "data-app", "data-field", "data-url", "data-path");
             switch (element.GetAttribute("name"))
             {
                 case "clipboard": return new Inline.Clipboard(element.HasAttribute("data-trim"));
                 case "selection": return new Inline.Selection(Content(element));
                 case "match": return new Inline.Group(Whole(element, "data-group", 0, 0, 99));
+                case "live": return Live(element);
                 case "uuid": return new Inline.UniqueId();
                 case "snippet":
                     var path = element.GetAttribute("data-ref") ?? throw Missing("data-ref");
@@ -480,7 +517,7 @@ public static partial class BodyParser
                 case "go-to":
                     return new Inline.GoTo(Named(element, "data-app"), Named(element, "data-field"));
                 case var other:
-                    throw new InvalidInputException("body", $"A slot named “{other}” is not known here. Use clipboard, selection, match, snippet, uuid, wait or go-to.");
+                    throw new InvalidInputException("body", $"A slot named “{other}” is not known here. Use clipboard, selection, match, snippet, uuid, live, wait or go-to.");
             }
         }
 
@@ -558,8 +595,7 @@ public static partial class BodyParser
             }
             catch (InvalidInputException exception)
             {
-                var (line, column) = Position(element);
-                Errors.AddRange(exception.Errors.Select(error => error with { Message = $"Line {line}, column {column}: {error.Message}" }));
+                Errors.AddRange(exception.Errors.Select(error => error with { Message = $"{Place(element)}: {error.Message}" }));
                 return null;
             }
         }
@@ -569,6 +605,8 @@ public static partial class BodyParser
             var (line, column) = Position(element);
             if (Warnings.Count < MostWarnings) Warnings.Add(new BodyWarning(message, line, column));
         }
+
+        private static string Place(IElement element) => Position(element) is var (line, column) ? string.Create(CultureInfo.InvariantCulture, $"Line {line}, column {column}") : "";
 
         private static (int Line, int Column) Position(IElement element) =>
             element.SourceReference is { } reference ? (reference.Position.Line, reference.Position.Column) : (1, 1);

@@ -18,6 +18,12 @@ public sealed record BodyTree(EquatableList<Block> Blocks)
     /// <summary>Every inline part of a line, outer ones before inner ones.</summary>
     public static IEnumerable<Inline> InlinesOf(IEnumerable<Inline> line) => Inlines(line);
 
+    /// <summary>The rows that are repeated, in order; none lies in another.</summary>
+    public IEnumerable<TableRow> RepeatedRows() => AllBlocks(Blocks).OfType<Block.Table>().SelectMany(table => table.Rows).Where(row => row.Repeats is not null);
+
+    /// <summary>Every inline part of a row.</summary>
+    public static IEnumerable<Inline> InlinesOf(TableRow row) => row.Cells.SelectMany(cell => cell.Blocks).SelectMany(Inlines);
+
     /// <summary>Every formula with the part it belongs to.</summary>
     public IEnumerable<Formula> Formulas() =>
         AllBlocks(Blocks).OfType<Block.Passage>().Select(passage => passage.When)
@@ -25,6 +31,7 @@ public sealed record BodyTree(EquatableList<Block> Blocks)
             {
                 Inline.Passage passage => passage.When,
                 Inline.Calculation calculation => calculation.Formula,
+                Inline.Field { Slip.DefaultFormula: { } worked } => worked,
                 _ => null,
             }).OfType<Formula>());
 
@@ -35,7 +42,7 @@ public sealed record BodyTree(EquatableList<Block> Blocks)
         Block.Quote quote => quote.Blocks,
         Block.Passage passage => passage.Blocks,
         Block.BulletList list => list.Items.SelectMany(item => item),
-        Block.Table table => table.Rows.SelectMany(row => row.SelectMany(cell => cell.Blocks)),
+        Block.Table table => table.Rows.SelectMany(row => row.Cells.SelectMany(cell => cell.Blocks)),
         _ => [],
     };
 

@@ -78,8 +78,8 @@ public static class BodyWriter
                 html.Append("<table>");
                 foreach (var row in table.Rows)
                 {
-                    html.Append("<tr>");
-                    foreach (var cell in row) Around(cell.Header ? "th" : "td", "", cell.Blocks, html);
+                    html.Append("<tr").Append(Attribute("data-rows", row.Repeats?.ToString())).Append('>');
+                    foreach (var cell in row.Cells) Around(cell.Header ? "th" : "td", "", cell.Blocks, html);
                     html.Append("</tr>");
                 }
                 html.Append("</table>");
@@ -151,6 +151,12 @@ public static class BodyWriter
                 html.Append("<kbd").Append(Attribute("data-times", press.Times == 1 ? null : press.Times.ToString(CultureInfo.InvariantCulture))).Append('>')
                     .Append(Escape(press.Key.Value)).Append("</kbd>");
                 break;
+            case Inline.KeyRun run:
+                html.Append("<kbd data-run=\"\">").Append(Escape(string.Join(' ', run.Keys.Select(key => key.Value == " " ? "Space" : key.Value)))).Append("</kbd>");
+                break;
+            case Inline.Live live:
+                html.Append("<slot name=\"live\"").Append(Attribute("data-url", live.Source)).Append(Attribute("data-path", live.Path)).Append("></slot>");
+                break;
             case Inline.Wait wait:
                 html.Append("<slot name=\"wait\"").Append(Attribute("data-for", PeriodPattern.NormalizingIso.Format(NodaTime.Period.FromNanoseconds((long)wait.For.TotalNanoseconds)))).Append("></slot>");
                 break;
@@ -163,7 +169,7 @@ public static class BodyWriter
 
     private static void Field(BodyField field, StringBuilder html)
     {
-        var named = Attribute("name", field.Name) + Attribute("title", field.Title.Length > 0 ? field.Title : null);
+        var named = Attribute("name", field.Name) + Attribute("title", field.Title.Length > 0 ? field.Title : null) + Attribute("data-default", field.DefaultFormula?.Source) + Attribute("pattern", field.Pattern);
         var required = field.Required ? " required=\"\"" : "";
         switch (field.Type)
         {
@@ -174,7 +180,7 @@ public static class BodyWriter
             case FieldType.Choice:
                 html.Append("<select").Append(named).Append(required).Append('>');
                 foreach (var choice in field.Choices)
-                    html.Append(choice == field.Default ? "<option selected=\"\">" : "<option>").Append(Escape(choice)).Append("</option>");
+                    html.Append("<option").Append(Attribute("value", choice.Value)).Append(choice.Label == field.Default ? " selected=\"\">" : ">").Append(Escape(choice.Label)).Append("</option>");
                 html.Append("</select>");
                 break;
             default:

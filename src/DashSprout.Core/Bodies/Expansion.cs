@@ -49,6 +49,7 @@ internal sealed class Expansion(Func<string, Body?> find, Func<string, string> n
             {
                 Inline.Text text => new Sum(text.Value.Length, 0, 0, 0, 0),
                 Inline.Wait wait => new Sum(1, 0, 0, wait.For.TotalSeconds, 0),
+                Inline.KeyRun run => new Sum(1, 0, 0, 0, run.Keys.Count),
                 Inline.KeyPress press => new Sum(1, 0, 0, 0, press.Times),
                 Inline.Reference reference => Of(reference.Target, inner) is var held ? held with { References = held.References + 1, Depth = held.Depth + 1 } : default,
                 _ => new Sum(1, 0, 0, 0, 0),

@@ -27,12 +27,21 @@ public abstract record FormulaValue
     public sealed record Truth(bool Value) : FormulaValue;
 }
 
+/// <summary>What the names in a formula stand for.</summary>
+/// <param name="Value">The value of a name; throws <see cref="FormulaException"/> when there is none.</param>
+/// <param name="Rows">The names as they are in each row in which some of them are asked; null where there are no rows.</param>
+public sealed record FormulaNames(Func<string, FormulaValue> Value, Func<IReadOnlyList<string>, IEnumerable<FormulaNames>>? Rows = null)
+{
+    /// <summary>The names as they are in each row.</summary>
+    public IEnumerable<FormulaNames> InRows(IReadOnlyList<string> names) => Rows?.Invoke(names) ?? throw new FormulaException("sum cannot be used within a row.");
+}
+
 /// <summary>Thrown when a formula cannot be worked out with the answers as they are; the message is for the user.</summary>
 public sealed class FormulaException(string message) : Exception(message);
 
 /// <summary>
 /// A formula over field names: exact decimals, <c>+ - * / %</c>, comparisons, <c>and or not</c>, texts in quotation marks, and the
-/// functions <c>round floor ceiling abs min max if days</c>. Equal when written alike.
+/// functions <c>round floor ceiling abs min max if days sum</c>. Equal when written alike.
 /// </summary>
 public sealed class Formula : IEquatable<Formula>
 {
@@ -45,7 +54,7 @@ public sealed class Formula : IEquatable<Formula>
         Names = names;
     }
 
-    private delegate FormulaValue Node(Func<string, FormulaValue> lookUp);
+    private delegate FormulaValue Node(FormulaNames names);
 
     /// <summary>The formula as written.</summary>
     public string Source { get; }
@@ -63,11 +72,11 @@ public sealed class Formula : IEquatable<Formula>
     }
 
     /// <summary>Works the formula out; throws <see cref="FormulaException"/> when that is not possible.</summary>
-    public FormulaValue Evaluate(Func<string, FormulaValue> lookUp)
+    public FormulaValue Evaluate(FormulaNames names)
     {
         try
         {
-            return root(lookUp);
+            return root(names);
         }
         catch (OverflowException)
         {
@@ -76,7 +85,7 @@ public sealed class Formula : IEquatable<Formula>
     }
 
     /// <summary>Works out a condition: a truth value, a number other than 0, or a text that is not empty.</summary>
-    public bool Holds(Func<string, FormulaValue> lookUp) => Truthy(Evaluate(lookUp));
+    public bool Holds(FormulaNames names) => Truthy(Evaluate(names));
 
     /// <inheritdoc/>
     public bool Equals(Formula? other) => other is not null && Source == other.Source;
@@ -143,10 +152,14 @@ public sealed class Formula : IEquatable<Formula>
             ["min"] = (1, 99, args => values => new FormulaValue.Number(args.Min(arg => Number(arg(values))))),
             ["max"] = (1, 99, args => values => new FormulaValue.Number(args.Max(arg => Number(arg(values))))),
             ["if"] = (3, 3, args => values => Truthy(args[0](values)) ? args[1](values) : args[2](values)),
+            ["sum"] = (1, 1, args => args[0]),
             ["days"] = (2, 2, args => values => new FormulaValue.Number(Period.DaysBetween(Date(args[0](values)), Date(args[1](values))))),
         };
 
         private readonly List<string> names = [];
+
+        /// <summary>Every use of a name, in order.</summary>
+        private readonly List<string> uses = [];
         private int at;
         private int depth;
 
@@ -332,7 +345,8 @@ public sealed class Formula : IEquatable<Formula>
             if (!Sign("("))
             {
                 if (!names.Contains(name)) names.Add(name);
-                return values => values(name);
+                uses.Add(name);
+                return values => values.Value(name);
             }
             if (!Functions.TryGetValue(name, out var function))
             {
@@ -340,11 +354,18 @@ public sealed class Formula : IEquatable<Formula>
                 throw Wrong($"there is no function “{name}”. Use one of: {string.Join(", ", Functions.Keys)}");
             }
             var arguments = new List<Node>();
+            var first = uses.Count;
             if (!Sign(")"))
             {
                 do arguments.Add(Or());
                 while (Sign(","));
                 if (!Sign(")")) throw Wrong("a closing parenthesis is missing");
+            }
+            if (name == "sum" && arguments.Count == 1)
+            {
+                // Worked out in each row in which one of the names is asked.
+                IReadOnlyList<string> inside = [.. uses.Skip(first)];
+                return values => new FormulaValue.Number(values.InRows(inside).Sum(row => Number(arguments[0](row))));
             }
             if (arguments.Count >= function.Least && arguments.Count <= function.Most) return function.Make([.. arguments]);
             at = start;

@@ -98,6 +98,12 @@ public abstract record Inline
     /// <summary>A key that is pressed.</summary>
     public sealed record KeyPress(Key Key, int Times) : Inline;
 
+    /// <summary>Keys that are pressed one after the other.</summary>
+    public sealed record KeyRun(EquatableList<Key> Keys) : Inline;
+
+    /// <summary>A value of a JSON document: its address, and where in it, as a JSON Pointer (RFC 6901).</summary>
+    public sealed record Live(string Source, string Path) : Inline;
+
     /// <summary>A pause between two steps.</summary>
     public sealed record Wait(Duration For) : Inline;
 

@@ -13,7 +13,7 @@ internal static class Lines
         Block.Quote quote => new Block.Quote(Of(quote.Blocks, change)),
         Block.Passage passage => passage with { Blocks = Of(passage.Blocks, change) },
         Block.BulletList list => list with { Items = new(list.Items.Select(item => Of(item, change))) },
-        Block.Table table => new Block.Table(new(table.Rows.Select(row => new EquatableList<Cell>(row.Select(cell => cell with { Blocks = Of(cell.Blocks, change) }))))),
+        Block.Table table => new Block.Table(new(table.Rows.Select(row => row with { Cells = new(row.Cells.Select(cell => cell with { Blocks = Of(cell.Blocks, change) })) }))),
         _ => block,
     };
 

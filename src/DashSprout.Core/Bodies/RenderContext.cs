@@ -63,6 +63,12 @@ public sealed record RenderContext
     /// <summary>How often a part that takes turns has gone in so far, by its name. Working a body out counts nothing.</summary>
     public Func<string, int> TurnsTaken { get; init; } = _ => 0;
 
+    /// <summary>Whether fields that are still empty show by their names, as in the preview of a slip.</summary>
+    public bool MarksEmpty { get; init; }
+
+    /// <summary>Reads a value of a JSON document, by its address and a JSON Pointer; answers within a few seconds.</summary>
+    public Func<string, string, LiveValue> ReadLive { get; init; } = (_, _) => new LiveValue.Missing("Values from outside cannot be read here.");
+
     /// <summary>A new random UUID.</summary>
     public Func<Guid> NewId { get; init; } = () => Guid.Empty;
 }

@@ -43,6 +43,7 @@ public static class Renderer
         private readonly Stack<BodyTree> trees = new([tree]);
         private readonly Dictionary<string, List<Inline.Pick>> picks = [];
         private int references, characters, outside;
+        private bool repeats;
         private List<Piece> pieces = [];
 
         public List<Leaf> Leaves { get; } = [];
@@ -94,10 +95,10 @@ public static class Renderer
                     break;
                 case Block.Table table:
                     IReadOnlyList<Frame> inTable = [.. frames, new Frame(FrameKind.Table)];
-                    foreach (var row in table.Rows)
+                    foreach (var row in table.Rows.SelectMany(Repeated))
                     {
                         IReadOnlyList<Frame> inRow = [.. inTable, new Frame(FrameKind.Row)];
-                        foreach (var cell in row)
+                        foreach (var cell in row.Cells)
                         {
                             IReadOnlyList<Frame> inCell = [.. inRow, new Frame(cell.Header ? FrameKind.HeaderCell : FrameKind.Cell)];
                             var before = Leaves.Count;
@@ -114,6 +115,23 @@ public static class Renderer
                     Notices.Add(Writers.Plain(new Flow([new Leaf([new Frame(FrameKind.Paragraph)], Pieces(notice.Content))])).Text);
                     break;
             }
+        }
+
+        /// <summary>A row as often as it is repeated, each time with the answers given in it.</summary>
+        private IEnumerable<TableRow> Repeated(TableRow row)
+        {
+            if (row.Repeats is null || BodyTree.InlinesOf(row).OfType<Inline.Field>().Select(field => answers.RowOf(field.Slip)).FirstOrDefault(one => one is not null) is not { } repeated)
+            {
+                yield return row;
+                yield break;
+            }
+            repeats = true;
+            for (var at = 1; at <= answers.RowsOf(repeated); at++)
+            {
+                answers.Row = at;
+                yield return row;
+            }
+            answers.Row = 0;
         }
 
         /// <summary>What an item or cell holds: the paragraph of a single line is not written.</summary>
@@ -166,7 +184,7 @@ public static class Renderer
                 case Inline.Link link: All(link.Content, new([.. marks, new Mark.Link(link.Target, context.ShowsLinkTargets)])); break;
                 case Inline.Picture picture: pieces.Add(new Piece.Picture(picture.Media, picture.Alt, picture.Width)); break;
                 case Inline.Date date: Words(Shaped(DateText(date)), marks); break;
-                case Inline.Field field: Words(AsIs(AnswerText(field.Slip)), marks); break;
+                case Inline.Field field: Answer(field.Slip, marks); break;
                 case Inline.Calculation calculation: Words(AsIs(CalculationText(calculation)), marks); break;
                 case Inline.Passage passage:
                     if (Holds(passage.When)) All(passage.Content, marks);
@@ -191,6 +209,10 @@ public static class Renderer
                     pieces.Add(new Piece.SelectionEnd());
                     break;
                 case Inline.KeyPress press: pieces.Add(new Piece.KeyPress(press.Key, press.Times)); break;
+                case Inline.KeyRun run:
+                    foreach (var key in run.Keys) pieces.Add(new Piece.KeyPress(key, 1));
+                    break;
+                case Inline.Live live: Words(AsIs(LiveText(live)), marks); break;
                 case Inline.Wait wait: pieces.Add(new Piece.Wait(wait.For)); break;
                 case Inline.GoTo goTo: pieces.Add(new Piece.GoTo(goTo.App, goTo.FieldName)); break;
                 case Inline.Open open: Opened.Add(new OpenTarget(open.Target, Here)); break;
@@ -225,7 +247,7 @@ public static class Renderer
         private void Grow(int by)
         {
             characters += by;
-            if (references > 0 && characters > BodyLimits.MostCharacters) throw new RenderingException(BodyLimits.TooLong);
+            if ((references > 0 || repeats) && characters > BodyLimits.MostCharacters) throw new RenderingException(BodyLimits.TooLong);
         }
 
         /// <summary>… and what comes from outside does not.</summary>
@@ -245,14 +267,34 @@ public static class Renderer
             return Answered(() => date.Part.Format(start, context.Locale, context.WorkingDays), date.Part.From);
         }
 
+        /// <summary>A value from outside; one that cannot be had now comes with its age.</summary>
+        private string LiveText(Inline.Live live) => context.ReadLive(live.Source, live.Path) switch
+        {
+            LiveValue.Now now => now.Text,
+            LiveValue.Before before => $"{before.Text} ({before.Age})",
+            LiveValue.Missing missing => throw new RenderingException(missing.Why),
+            _ => "",
+        };
+
+        /// <summary>The answer to a field; while the slip is being filled in, what is still empty shows by its name.</summary>
+        private void Answer(BodyField field, EquatableList<Mark> marks)
+        {
+            var text = AnswerText(field);
+            if (text.Length == 0 && context.MarksEmpty && field.Type != FieldType.Checkbox) Words($"⟨{field.Label}⟩", new([.. marks, Empty]));
+            else Words(AsIs(text), marks);
+        }
+
+        private static readonly Mark Empty = new Mark.Styled(new TextStyle("#14342b", "#fbe8c3", null, null));
+
         private string AnswerText(BodyField field) => field.Type switch
         {
             FieldType.Checkbox => "",
-            FieldType.Date when answers.Of(field).Length > 0 => Long(Answered(() => answers.DateOf(field.Name), field.Name)),
+            FieldType.Date when Answers.Date(answers.Of(field)) is { } date => Long(date),
+            FieldType.Date when answers.Of(field).Length > 0 => throw new RenderingException($"{field.Label}: “{answers.Of(field)}” is not a date such as 2026-03-02.", field.Name),
             _ => answers.Of(field),
         };
 
-        private string CalculationText(Inline.Calculation calculation) => Answered(() => calculation.Formula.Evaluate(answers.Value), null) switch
+        private string CalculationText(Inline.Calculation calculation) => Answered(() => calculation.Formula.Evaluate(answers.Names), null) switch
         {
             FormulaValue.Number number => number.Value.ToString(calculation.Pattern ?? "0.############", context.Locale),
             FormulaValue.Text text => text.Value,
@@ -263,7 +305,7 @@ public static class Renderer
 
         private string Long(LocalDate date) => Dates.DatePattern.Parse("", "d MMMM y").Format(date.AtMidnight().InUtc(), context.Locale);
 
-        private bool Holds(Formula formula) => Answered(() => formula.Holds(answers.Value), null);
+        private bool Holds(Formula formula) => Answered(() => formula.Holds(answers.Names), null);
 
         private static T Answered<T>(Func<T> work, string? field)
         {
@@ -371,8 +413,8 @@ public static class Renderer
                         break;
                     case Block.Rule: yield return new([new Inline.Text("---")]); break;
                     case Block.Table table:
-                        foreach (var row in table.Rows)
-                            yield return new(row.SelectMany((cell, at) => Lines(cell.Blocks).SelectMany(line => line).Prepend(new Inline.Text(at == 0 ? "" : "\t"))));
+                        foreach (var row in table.Rows.SelectMany(Repeated))
+                            yield return new(row.Cells.SelectMany((cell, at) => Lines(cell.Blocks).SelectMany(line => line).Prepend(new Inline.Text(at == 0 ? "" : "\t"))));
                         break;
                 }
             }

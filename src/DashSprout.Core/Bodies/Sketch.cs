@@ -17,7 +17,7 @@ public static class Sketch
         Block.Quote quote => string.Join(' ', quote.Blocks.Select(inner => Line(inner, nameOf))),
         Block.Passage passage => string.Join(' ', passage.Blocks.Select(inner => Line(inner, nameOf))),
         Block.BulletList list => string.Join(' ', list.Items.Select(item => "- " + string.Join(' ', item.Select(inner => Line(inner, nameOf))))),
-        Block.Table table => string.Join(' ', table.Rows.Select(row => string.Join(" | ", row.Select(cell => string.Join(' ', cell.Blocks.Select(inner => Line(inner, nameOf))))))),
+        Block.Table table => string.Join(' ', table.Rows.Select(row => string.Join(" | ", row.Cells.Select(cell => string.Join(' ', cell.Blocks.Select(inner => Line(inner, nameOf))))))),
         _ => "———",
     };
 

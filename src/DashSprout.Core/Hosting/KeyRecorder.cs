@@ -13,7 +13,7 @@ public sealed class KeyRecorder
     /// <summary>The most parts of a recording; what comes behind them is left out.</summary>
     public const int MostParts = 1000;
 
-    private const int LongestName = 80;
+    private const int LongestName = 80, LongestRun = 200;
     private static readonly HashSet<string> Movers = ["Tab", "Shift+Tab", "Enter", "Escape"];
     private static readonly HashSet<string> Switchers = ["Alt+Tab", "Alt+Shift+Tab", "Meta+Tab", "Shift+Meta+Tab", "Alt+Escape", "Alt+Shift+Escape"];
     private readonly List<Inline> parts = [];
@@ -77,7 +77,24 @@ public sealed class KeyRecorder
     }
 
     /// <summary>The body that does it again.</summary>
-    public Body.Html ToBody() => new(BodyWriter.Write(new BodyTree(new([new Block.Paragraph(new(parts.SelectMany(Lines)))]))));
+    public Body.Html ToBody() => new(BodyWriter.Write(new BodyTree(new([new Block.Paragraph(new(Runs().SelectMany(Lines)))]))));
+
+    /// <summary>The parts with keys that follow each other as runs.</summary>
+    private IEnumerable<Inline> Runs()
+    {
+        for (var at = 0; at < parts.Count;)
+        {
+            var end = at;
+            while (end < parts.Count && parts[end] is Inline.KeyPress) end++;
+            var keys = parts[at..end].Cast<Inline.KeyPress>().SelectMany(press => Enumerable.Repeat(press.Key, press.Times)).ToList();
+            if (end - at < 2 || keys.Count > LongestRun) yield return parts[at++];
+            else
+            {
+                yield return new Inline.KeyRun(new(keys));
+                at = end;
+            }
+        }
+    }
 
     private static string Short(string name) => name.Length > LongestName ? name[..LongestName] : name;
 

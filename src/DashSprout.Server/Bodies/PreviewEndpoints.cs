@@ -3,6 +3,7 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Dates;
 using DashSprout.Core.Slips;
+using DashSprout.Core.Text;
 using DashSprout.Server.Settings;
 using NodaTime;
 using NodaTime.Text;
@@ -18,19 +19,26 @@ public sealed record PreviewRequest(
 /// <summary>What a body comes to in each kind of field.</summary>
 /// <param name="Problem">Why it cannot be put in as things are; the texts are empty then.</param>
 /// <param name="Warnings">What was dropped, and where.</param>
+/// <param name="Defaults">The default of every field with the answers as they are, by the key of its answer.</param>
 public sealed record PreviewAnswer(
     string Rich, string Plain, string Markdown, IReadOnlyList<FieldAnswer> Fields, IReadOnlyList<FieldProblem> Problems, string? Problem,
-    IReadOnlyList<string> Notices, IReadOnlyList<string> Opened, IReadOnlyList<WarningAnswer> Warnings);
+    IReadOnlyList<string> Notices, IReadOnlyList<string> Opened, IReadOnlyList<WarningAnswer> Warnings, IReadOnlyDictionary<string, string> Defaults);
 
 /// <summary>A field of the fill slip.</summary>
+/// <param name="Row">The repeated row that asks for it, with an answer <c>name[1]</c>, <c>name[2]</c> … in each; null for a field that is asked once.</param>
 public sealed record FieldAnswer(
-    string Name, string Type, string Label, string Default, bool Required, string? Min, string? Max, string? Step, int? Size, IReadOnlyList<string> Choices)
+    string Name, string Type, string Label, string Default, bool Required, string? Min, string? Max, string? Step, int? Size, IReadOnlyList<string> Choices, FieldRowAnswer? Row)
 {
     internal static FieldAnswer Of(BodyField field, CultureInfo language) => new(
-        field.Name, Wording.Of(field.Type), field.Label, Answers.DefaultOf(field, language), field.Required, field.Min, field.Max, field.Step, field.Size, field.Choices);
+        field.Name, Wording.Of(field.Type), field.Label, field.Type == FieldType.Number ? TypedNumber.Write(field.Default, language) : field.Default, field.Required, field.Min, field.Max, field.Step, field.Size,
+        [.. field.Choices.Select(choice => choice.Label)], field.Row is { } row ? new FieldRowAnswer(row.Number, row.Key, row.Range.Least, row.Range.Most) : null);
 }
 
-/// <summary>What is wrong with an answer; the field is null when it belongs to none.</summary>
+/// <summary>A row that is repeated in the slip.</summary>
+/// <param name="Key">The key under which the number of rows is answered.</param>
+public sealed record FieldRowAnswer(int Number, string Key, int Least, int Most);
+
+/// <summary>What is wrong with an answer, by its key; the field is null when it belongs to none.</summary>
 public sealed record FieldProblem(string? Field, string Message);
 
 /// <summary>Something that was dropped from a body.</summary>
@@ -106,7 +114,11 @@ internal static class PreviewEndpoints
     {
         IReadOnlyList<BodyField> fields = Slip.Of(body, context.FindSnippet)?.Fields ?? [];
         var answers = new Answers(fields, context.Answers, context.Locale);
-        List<FieldProblem> problems = [.. fields.Select(field => new FieldProblem(field.Name, Slip.Problem(field, answers) ?? "")).Where(problem => problem.Message.Length > 0)];
+        List<FieldProblem> problems =
+        [
+            .. fields.SelectMany(field => Enumerable.Range(1, field.Row is { } row ? answers.RowsOf(row) : 1)
+                .Select(row => new FieldProblem(field.KeyIn(row), Slip.Problem(field, answers, row) ?? ""))).Where(problem => problem.Message.Length > 0),
+        ];
         var warned = warnings.Select(warning => new WarningAnswer(warning.Message, warning.Line, warning.Column)).ToList();
         List<FieldAnswer> asked = [.. fields.Select(field => FieldAnswer.Of(field, context.Locale))];
         try
@@ -115,12 +127,12 @@ internal static class PreviewEndpoints
             var written = body is Body.Html ? Writers.Markdown(rendering.Flow).Text : Writers.Plain(rendering.Flow).Text;
             return new PreviewAnswer(
                 Writers.Rich(rendering.Flow, wholeBlocks: true).Text, Writers.Plain(rendering.Flow).Text, written,
-                asked, problems, null, rendering.Notices, [.. rendering.Opened.Select(opening => opening.Target)], warned);
+                asked, problems, null, rendering.Notices, [.. rendering.Opened.Select(opening => opening.Target)], warned, answers.Defaults());
         }
         catch (RenderingException exception)
         {
             if (problems.Count == 0) problems.Add(new FieldProblem(exception.Field, exception.Message));
-            return new PreviewAnswer("", "", "", asked, problems, exception.Message, [], [], warned);
+            return new PreviewAnswer("", "", "", asked, problems, exception.Message, [], [], warned, answers.Defaults());
         }
     }
 

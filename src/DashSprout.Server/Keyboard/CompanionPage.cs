@@ -14,7 +14,7 @@ namespace DashSprout.Server.Keyboard;
 public sealed record CompanionMessage(int Number, string Kind, string? Text, SlipMessage? Slip, IReadOnlyList<string>? Opens);
 
 /// <summary>The companion window's page, wherever it runs: told what to show, and asked again when it was loaded anew.</summary>
-internal sealed class CompanionPage(IHubContext<CompanionHub> hub) : ICompanion
+internal sealed class CompanionPage(IHubContext<CompanionHub> hub, HostMaking hosts) : ICompanion
 {
     /// <inheritdoc/>
     public string Address { get; set; } = "";
@@ -46,7 +46,7 @@ internal sealed class CompanionPage(IHubContext<CompanionHub> hub) : ICompanion
             Shown.Gather gather => new CompanionMessage(number, "gather", gather.Text, null, null),
             Shown.Recorded recorded => new CompanionMessage(number, "recorded", recorded.Body, null, null),
             Shown.Question { Asked: HostQuestion.MayOpen open } => new CompanionMessage(number, "open", null, null, open.Targets),
-            Shown.Question { Asked: var asked, Context: var context } => new CompanionMessage(number, "slip", null, SlipMessage.Of(asked, context.Locale), null),
+            Shown.Question { Asked: var asked } => new CompanionMessage(number, "slip", null, hosts.Slip(asked), null),
             _ => throw new ArgumentOutOfRangeException(nameof(shown)),
         };
         _ = hub.Clients.All.SendAsync("show", Now);
@@ -83,11 +83,15 @@ internal sealed class CompanionHub(CompanionPage page, Catalog catalog, HostMaki
     /// <summary>What the open slip's snippet comes to with some answers.</summary>
     public PreviewAnswer Preview(Dictionary<string, string> answers) =>
         page.Question is { Asked: HostQuestion.FillIn asked, Context: var context }
-            ? PreviewEndpoints.Preview(asked.Snippet.Snippet.Body, context with { Answers = answers }, [])
+            ? PreviewEndpoints.Preview(asked.Snippet.Snippet.Body, context with { Answers = answers, MarksEmpty = true }, [])
             : throw new HubException("No slip is open.");
 
     /// <summary>Puts the open slip's snippet in.</summary>
-    public void Fill(Dictionary<string, string> answers) => page.Link?.Fill(answers);
+    public void Fill(Dictionary<string, string> answers)
+    {
+        hosts.Filled(page.Question?.Asked, answers);
+        page.Link?.Fill(answers);
+    }
 
     /// <summary>What is asked about may be opened, from now on without asking.</summary>
     public void Confirm()

@@ -18,11 +18,12 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     private readonly IHubContext<TypingHub> hub;
     private readonly ILogger<LinkedKeyboard> log;
     private readonly DesktopSession session;
+    private static readonly TimeSpan LivePatience = TimeSpan.FromMilliseconds(200);
     private IReadOnlyList<int>? characters;
     private bool begun;
 
     public LinkedKeyboard(
-        StartOptions options, KeyboardChoices choices, EngineSwitch engineSwitch, Catalog catalog, HostMaking hosts, CompanionPage companion, DataFolder folder,
+        StartOptions options, KeyboardChoices choices, EngineSwitch engineSwitch, Catalog catalog, HostMaking hosts, CompanionPage companion, DataFolder folder, Live.LiveValues live,
         IHubContext<TypingHub> hub, IHostApplicationLifetime lifetime, ILogger<LinkedKeyboard> log)
     {
         (this.options, this.choices, this.engineSwitch, this.catalog, this.hub, this.log) = (options, choices, engineSwitch, catalog, hub, log);
@@ -30,7 +31,8 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
         session = new DesktopSession($"http://localhost:{options.Port}", () => engineSwitch.Rest is { Resting: false }, Rest, lifetime.StopApplication);
         var program = new LinkProgram
         {
-            Surroundings = hosts.Surroundings,
+            // While the link waits, keys may be held: a value that takes longer comes as it was before.
+            Surroundings = hosts.Surroundings with { Context = () => hosts.Surroundings.Context() with { ReadLive = (source, path) => live.Read(source, path, LivePatience) } },
             Chords = () => new OwnChords(engineSwitch.Typing.FinderChord, engineSwitch.Typing.QuickAddChord, engineSwitch.Typing.RestChord, engineSwitch.Typing.RecordChord!),
             DeliveryIn = choices.DeliveryIn,
             Ended = hosts.Count,

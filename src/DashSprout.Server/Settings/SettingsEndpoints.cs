@@ -1,4 +1,5 @@
 using DashSprout.Core.Dates;
+using DashSprout.Store;
 
 namespace DashSprout.Server.Settings;
 
@@ -18,6 +19,7 @@ internal static class SettingsEndpoints
             surroundings.Save(dates);
             return surroundings.Dates;
         });
+        api.MapDelete("/recent-answers", (RecentAnswers recent) => recent.Forget());
         api.MapGet("/dates/choices", () => new DateChoices([.. Zones.All], [.. Locales.All], [.. DateSnap.All]));
         api.MapGet("/dates/presets", (Surroundings surroundings, string? locale) =>
         {

@@ -10,7 +10,7 @@ using NodaTime;
 namespace DashSprout.Server.Settings;
 
 /// <summary>What bodies use from outside: the clock, the user's zone, locale and working days, chance, and turns.</summary>
-internal sealed class Surroundings(SettingStore settings, TurnStore turns, Typing.EngineSwitch engineSwitch, TimeProvider clock, Catalog catalog)
+internal sealed class Surroundings(SettingStore settings, TurnStore turns, Typing.EngineSwitch engineSwitch, Live.LiveValues live, TimeProvider clock, Catalog catalog)
 {
     private const string Setting = "dates";
     private volatile ChosenDates chosen = new(Dates: DefaultDates(), WorkingDays: WorkingDays.MondayToFriday);
@@ -56,6 +56,7 @@ internal sealed class Surroundings(SettingStore settings, TurnStore turns, Typin
         Random = System.Security.Cryptography.RandomNumberGenerator.GetInt32,
         TurnsTaken = turns.Taken,
         ShowsLinkTargets = engineSwitch.Typing.LinkTargets,
+        ReadLive = (source, path) => live.Read(source, path, Live.LiveValues.Patience),
         NewId = Guid.NewGuid,
     };
 

@@ -14,9 +14,10 @@ namespace DashSprout.Server.Typing;
 /// <param name="RestChord">The chord that lets the engine rest, and listen again.</param>
 /// <param name="RecordChord">The chord that begins to record keys, and makes a snippet of them.</param>
 /// <param name="LinkTargets">Whether a link's address follows its words in fields without formatting.</param>
+/// <param name="RecentAnswers">Whether answers given in slips are kept, to be offered again.</param>
 public sealed record TypingSettings(
     bool TakeBack, string TakeBackChord, bool Hints, string FinderChord, string QuickAddChord, string RestChord,
-    string? RecordChord = null, bool LinkTargets = false)
+    string? RecordChord = null, bool LinkTargets = false, bool RecentAnswers = true)
 {
     /// <summary>What records keys where nothing else was chosen, as in settings kept before it could be.</summary>
     private const string UsualRecordChord = "Ctrl+Alt+Shift+R";

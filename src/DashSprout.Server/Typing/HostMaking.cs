@@ -8,7 +8,7 @@ using DashSprout.Store;
 namespace DashSprout.Server.Typing;
 
 /// <summary>What every keyboard's host asks of the program, and what the program does with what a host has done: the same for pages and the keyboard link.</summary>
-internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log, SafetyStore store, TurnStore turns)
+internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log, SafetyStore store, TurnStore turns, RecentAnswers recent)
 {
     /// <summary>The surroundings of a host.</summary>
     public HostSurroundings Surroundings { get; } = new()
@@ -20,6 +20,22 @@ internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Sur
         Hints = () => engineSwitch.Typing.Hints,
         MayOpen = opening => store.MayOpen(References.Id(opening.Origin) ?? 0, opening.Target),
     };
+
+    /// <summary>What a page needs to show the slip of a question; null for another one.</summary>
+    public SlipMessage? Slip(HostQuestion? question)
+    {
+        if (question is not HostQuestion.FillIn fill) return null;
+        var offered = engineSwitch.Typing.RecentAnswers ? recent.Of(fill.Slip.Fields.Select(field => field.Name)) : Enumerable.Empty<string>().ToLookup(name => name);
+        return SlipMessage.Of(question, surroundings.Now().Locale, offered);
+    }
+
+    /// <summary>Keeps the answers to a slip, to be offered again; none of a private snippet's.</summary>
+    public void Filled(HostQuestion? question, IReadOnlyDictionary<string, string> answers)
+    {
+        if (!engineSwitch.Typing.RecentAnswers || question is not HostQuestion.FillIn fill || fill.Snippet.Snippet.Private) return;
+        recent.Add(fill.Slip.Fields.Where(field => field.Type is FieldType.Text or FieldType.Number)
+            .SelectMany(field => Enumerable.Range(1, field.Row?.Range.Most ?? 1).Select(row => (field.Name, Answer: answers.GetValueOrDefault(field.KeyIn(row), "")))));
+    }
 
     /// <summary>Counts a firing that has come to its end.</summary>
     public void Count(Ended ended)

@@ -96,11 +96,16 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     {
         var host = Place(place).Host;
         if (host is not { Question: HostQuestion.FillIn question, QuestionContext: { } context }) throw new HubException("No slip is open.");
-        return PreviewEndpoints.Preview(question.Snippet.Snippet.Body, context with { Answers = answers }, []);
+        return PreviewEndpoints.Preview(question.Snippet.Snippet.Body, context with { Answers = answers, MarksEmpty = true }, []);
     }
 
     /// <summary>Puts the open slip's snippet in with some answers.</summary>
-    public HostMessage FillSlip(string place, Dictionary<string, string> answers) => Answer(Place(place), Place(place).Host.Fill(answers));
+    public HostMessage FillSlip(string name, Dictionary<string, string> answers)
+    {
+        var place = Place(name);
+        hosts.Filled(place.Host.Question, answers);
+        return Answer(place, place.Host.Fill(answers));
+    }
 
     /// <summary>What waits to be opened may be opened, from now on without asking.</summary>
     public HostMessage ConfirmOpen(string place)
@@ -131,7 +136,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
         foreach (var ended in answer.Ended) hosts.Count(ended);
         return new HostMessage(
             [.. answer.Steps.Select(StepMessage.Of)], Wording.Of(answer.Next), answer.AskAt,
-            SlipMessage.Of(answer.Question, hosts.Surroundings.Context().Locale),
+            hosts.Slip(answer.Question),
             (answer.Question as HostQuestion.MayOpen)?.Targets,
             answer.Hint is null ? null : Hint(answer.Hint),
             [.. answer.Ended.Select(FiredMessage.Of)],

@@ -36,10 +36,12 @@ public sealed record HostMessage(
     IReadOnlyList<FiredMessage> Fired, string? Problem, TraceMessage? Trace, IReadOnlyList<string>? Chords);
 
 /// <summary>A slip to fill in before the text goes in.</summary>
-public sealed record SlipMessage(long SnippetId, string Snippet, IReadOnlyList<FieldAnswer> Fields)
+/// <param name="Recent">Answers given before, the latest first, by the name of the field.</param>
+public sealed record SlipMessage(long SnippetId, string Snippet, IReadOnlyList<FieldAnswer> Fields, IReadOnlyDictionary<string, IReadOnlyList<string>> Recent)
 {
-    internal static SlipMessage? Of(HostQuestion? question, CultureInfo language) => question is HostQuestion.FillIn fill
-        ? new(fill.Snippet.Id, fill.Snippet.Snippet.Name, [.. fill.Slip.Fields.Select(field => FieldAnswer.Of(field, language))])
+    internal static SlipMessage? Of(HostQuestion? question, CultureInfo language, ILookup<string, string> recent) => question is HostQuestion.FillIn fill
+        ? new(fill.Snippet.Id, fill.Snippet.Snippet.Name, [.. fill.Slip.Fields.Select(field => FieldAnswer.Of(field, language))],
+            recent.ToDictionary(group => group.Key, IReadOnlyList<string> (group) => [.. group]))
         : null;
 }
 

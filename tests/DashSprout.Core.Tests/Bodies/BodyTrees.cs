@@ -12,7 +12,7 @@ internal static class BodyTrees
     private static readonly Gen<Inline> LiveParts = OneOf(
         "<time data-pattern=\"d 'of' MMMM\" data-shift=\"-P1M\" data-days=\"working\" data-snap=\"next-friday\" data-from=\"when\" data-zone=\"UTC\" data-locale=\"de\"></time>",
         "<input name=\"a\" title=\"A &quot;b&quot;\" type=\"number\" value=\"1\" min=\"0\" max=\"9\" step=\"0.5\" size=\"4\" required>", "<textarea name=\"b\" rows=\"3\">\n\nx &lt; y</textarea>",
-        "<select name=\"c\"><option>1</option><option selected>2</option></select>", "<input name=\"d\" type=\"checkbox\" checked>", "<output data-formula=\"a * 2\" data-pattern=\"#,##0.00\"></output>",
+        "<select name=\"c\"><option value=\"12.50\">1</option><option selected>2</option></select>", "<input name=\"e\" data-default=\"a * 2\" pattern=\"[A-Z]{2}\">", "<kbd data-run>Tab Space x Shift+Tab</kbd>", "<slot name=\"live\" data-url=\"/harbour/tides.json\" data-path=\"/high/0/height\"></slot>", "<input name=\"d\" type=\"checkbox\" checked>", "<output data-formula=\"a * 2\" data-pattern=\"#,##0.00\"></output>",
         "<slot name=\"clipboard\" data-trim></slot>", "<slot name=\"match\" data-group=\"2\"></slot>", "<slot name=\"snippet\" data-ref=\"A/b c\"></slot>", "<slot name=\"uuid\"></slot>", "<wbr data-caret>",
         "<kbd data-times=\"3\">Ctrl+B</kbd>", "<slot name=\"wait\" data-for=\"PT0.3S\"></slot>", "<a data-open href=\"app:post\"></a>", "<br>", "<img src=\"media:ab\" alt=\"&lt;x&gt;\" width=\"20\">",
         "<slot name=\"go-to\" data-app=\"log-book\" data-field=\"Log\"></slot>")
@@ -36,8 +36,8 @@ internal static class BodyTrees
             (1, Gen.Const((Block)new Block.Rule())),
             (1, OneOf("x\n  y <z>", "\nfirst line empty", "``` a", "tab\there").Select(text => (Block)new Block.Preformatted(new([new Inline.Text(text)])))));
         if (live) simple = Gen.Frequency((8, simple), (1, line.Select(content => (Block)new Block.Notice(content))));
-        var block = Gen.Frequency((4, simple), (2, Holding(simple, live ? simple : paragraph, live)));
-        var deep = Gen.Frequency((4, block), (1, Holding(block, live ? block : paragraph, live)));
+        var block = Gen.Frequency((4, simple), (2, Holding(simple, live ? simple : paragraph, live, repeats: live)));
+        var deep = Gen.Frequency((4, block), (1, Holding(block, live ? block : paragraph, live, repeats: false)));
         return deep.Array[1, 4].Select(blocks => new BodyTree(new(blocks)));
     }
 
@@ -74,13 +74,13 @@ internal static class BodyTrees
     };
 
     /// <param name="inCells">What cells hold: in Markdown they have one line.</param>
-    private static Gen<Block> Holding(Gen<Block> inside, Gen<Block> inCells, bool live)
+    private static Gen<Block> Holding(Gen<Block> inside, Gen<Block> inCells, bool live, bool repeats)
     {
         var blocks = inside.Array[1, 2].Select(some => new EquatableList<Block>(some));
         var holding = Gen.OneOf(
             blocks.Select(some => (Block)new Block.Quote(some)),
             Gen.Select(blocks.Array[1, 3], Gen.Bool).Select((items, numbered) => (Block)new Block.BulletList(new(items), numbered)),
-            inCells.Array[1, 2].Select(some => new EquatableList<Block>(some)).Array[2, 2].Array[1, 2].Select(rows => (Block)new Block.Table(new(rows.Select((row, at) => new EquatableList<Cell>(row.Select(cell => new Cell(at == 0, cell))))))));
+            inCells.Array[1, 2].Select(some => new EquatableList<Block>(some)).Array[2, 2].Array[1, 2].Select(rows => (Block)new Block.Table(new(rows.Select((row, at) => new TableRow(new(row.Select(cell => new Cell(at == 0, cell))), repeats && at == 1 ? new RowRange(1, 20) : null))))));
         return live ? Gen.Frequency((4, holding), (1, blocks.Select(some => (Block)new Block.Passage(Formula.Parse("", "a"), some)))) : holding;
     }
 }

@@ -28,7 +28,7 @@ public sealed class FormulaTests
     [InlineData("if(arrival >= \"2026-04-03\", 1, 0)", "1")]
     [InlineData("insured + 1", "2")]
     public void Numbers(string formula, string result) =>
-        Assert.Equal(decimal.Parse(result, CultureInfo.InvariantCulture), Assert.IsType<FormulaValue.Number>(Formula.Parse("", formula).Evaluate(Value)).Value);
+        Assert.Equal(decimal.Parse(result, CultureInfo.InvariantCulture), Assert.IsType<FormulaValue.Number>(Formula.Parse("", formula).Evaluate(new FormulaNames(Value))).Value);
 
     [Theory]
     [InlineData("1 +", "position 4")]
@@ -50,7 +50,7 @@ public sealed class FormulaTests
     [InlineData("79228162514264337593543950335 * 2", "too large")]
     [InlineData("round(1, 99)", "0 to 28 places")]
     public void What_cannot_be_worked_out_says_why(string formula, string why) =>
-        Assert.Contains(why, Assert.Throws<FormulaException>(() => Formula.Parse("", formula).Evaluate(Value)).Message, StringComparison.Ordinal);
+        Assert.Contains(why, Assert.Throws<FormulaException>(() => Formula.Parse("", formula).Evaluate(new FormulaNames(Value))).Message, StringComparison.Ordinal);
 
     [Fact]
     public void Nesting_has_a_limit() =>

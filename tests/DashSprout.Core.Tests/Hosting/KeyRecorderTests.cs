@@ -63,7 +63,7 @@ public sealed class KeyRecorderTests
         recorder.Clicked();
         recorder.Focused("terminal", "gull@quay");
         Assert.Equal(
-            "<p><kbd>Ctrl+S</kbd>a<kbd>Enter</kbd><kbd data-times=\"3\">Tab</kbd><slot name=\"go-to\" data-app=\"terminal\" data-field=\"gull@quay\"></slot></p>",
+            "<p><kbd>Ctrl+S</kbd>a<kbd data-run=\"\">Enter Tab Tab Tab</kbd><slot name=\"go-to\" data-app=\"terminal\" data-field=\"gull@quay\"></slot></p>",
             recorder.ToBody().Source);
     }
 

@@ -61,6 +61,7 @@ function Chip({ node, selected, updateAttributes, deleteNode, editor }: ReactNod
     open: part.getAttribute("href") ?? "",
     wait: part.getAttribute("data-for") ?? "",
     key: part.textContent ?? "",
+    run: part.textContent ?? "",
   };
   const reference = useSnippetPath(part.getAttribute("data-ref") ?? "");
   const from = part.getAttribute("data-from");

@@ -4,6 +4,7 @@ import { useState } from "react";
 import { api, unwrap } from "../api/client";
 import { kindOf, partElement, type PartField } from "./liveParts";
 import { markupOf } from "./markup";
+import { refreshParts } from "./partValues";
 import { useSnippetPath } from "./useSnippetPath";
 
 interface Props {
@@ -97,6 +98,8 @@ function PartControl({ field, value, onChange }: Omit<InputProps, "fieldNames">)
     case "locale":
     case "snap":
       return <DateChoice kind={field.kind} label={field.label} value={value} onChange={onChange} />;
+    case "source":
+      return <SourceChoice value={value} label={field.label} onChange={onChange} />;
     default:
       return <Delayed value={value} label={field.label} onChange={onChange} />;
   }
@@ -113,6 +116,41 @@ function Delayed({ value, label, onChange }: { value: string; label: string; onC
       onBlur={() => draft !== value && onChange(draft)}
       onPressEnter={() => draft !== value && onChange(draft)}
     />
+  );
+}
+
+/** Where a live value is read from; one that was never read before is allowed here, once. */
+function SourceChoice({ value, label, onChange }: { value: string; label: string; onChange: (value: string) => void }) {
+  const { data, refetch } = useQuery({
+    queryKey: ["live-sources"],
+    queryFn: () => unwrap(api.GET("/api/live-sources")),
+  });
+  const [fault, setFault] = useState<string>();
+  const allowed = value.startsWith("/") || (data ?? []).some((source) => source.source === value);
+  const allow = async () => {
+    try {
+      await unwrap(api.PUT("/api/live-sources", { body: { source: value, allowed: true } }));
+      setFault(undefined);
+      await refetch();
+      refreshParts();
+    } catch (problem) {
+      setFault((problem as Error).message);
+    }
+  };
+  return (
+    <>
+      <Delayed value={value} label={label} onChange={onChange} />
+      {data && !allowed && (
+        <Button size="small" onClick={() => void allow()}>
+          Allow reading from here
+        </Button>
+      )}
+      {fault && (
+        <span className="fault" role="alert">
+          {fault}
+        </span>
+      )}
+    </>
   );
 }
 

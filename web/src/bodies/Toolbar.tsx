@@ -26,6 +26,7 @@ export function Toolbar({
       numbers: current.isActive("orderedList"),
       quote: current.isActive("blockquote"),
       table: current.isActive("table"),
+      repeats: current.isActive("table") && current.getAttributes("tableRow")["rows"] !== null,
       block: current.isActive("heading", { level: 1 })
         ? "1"
         : current.isActive("heading", { level: 2 })
@@ -118,6 +119,10 @@ export function Toolbar({
             ? [
                 { key: "row", label: "Row below" },
                 { key: "column", label: "Column to the right" },
+                {
+                  key: "repeat",
+                  label: on.repeats ? "Ask for this row once" : "Ask for this row again and again",
+                },
                 { key: "less-row", label: "Remove this row" },
                 { key: "less-column", label: "Remove this column" },
                 { key: "none", label: "Remove the table" },
@@ -125,6 +130,10 @@ export function Toolbar({
             : [2, 3, 4].map((columns) => ({ key: String(columns), label: `${columns} columns` })),
           onClick: ({ key }) => {
             if (key === "row") run().addRowAfter().run();
+            else if (key === "repeat")
+              run()
+                .updateAttributes("tableRow", { rows: on.repeats ? null : "1-20" })
+                .run();
             else if (key === "column") run().addColumnAfter().run();
             else if (key === "less-row") run().deleteRow().run();
             else if (key === "less-column") run().deleteColumn().run();

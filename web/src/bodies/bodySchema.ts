@@ -133,7 +133,17 @@ export const bodyExtensions: Extensions = [
       return ["table", ["tbody", 0]];
     },
   }),
-  TableRow,
+  TableRow.extend({
+    addAttributes() {
+      return {
+        rows: {
+          default: null,
+          parseHTML: (element) => element.getAttribute("data-rows"),
+          renderHTML: ({ rows }) => (rows ? { "data-rows": rows as string } : {}),
+        },
+      };
+    },
+  }),
   TableHeader.extend(cell("th")),
   TableCell.extend(cell("td")),
   TextAlign.configure({ types: ["paragraph", "heading"] }),

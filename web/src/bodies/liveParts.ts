@@ -4,7 +4,19 @@ import { deskApps } from "../desk/desk";
 
 export interface PartField {
   label: string;
-  kind: "text" | "number" | "check" | "lines" | "choice" | "pattern" | "snippet" | "zone" | "locale" | "snap" | "key";
+  kind:
+    | "text"
+    | "number"
+    | "check"
+    | "lines"
+    | "choice"
+    | "pattern"
+    | "snippet"
+    | "zone"
+    | "locale"
+    | "snap"
+    | "key"
+    | "source";
   choices?: readonly (readonly [value: string, label: string])[];
   hint?: string;
   read: (part: Element) => string;
@@ -56,8 +68,8 @@ const content = (label: string, kind: PartField["kind"], hint?: string): PartFie
   },
 });
 
-/** One entry a line: options of a choice, items of one-of-several. */
-const entries = (label: string, tag: "option" | "li"): PartField => ({
+/** One entry a line: the texts of one-of-several. */
+const entries = (label: string, tag: "li"): PartField => ({
   label,
   kind: "lines",
   hint: "One a line",
@@ -73,8 +85,35 @@ const entries = (label: string, tag: "option" | "li"): PartField => ({
   },
 });
 
+/** The choices of a field, each with what it counts for in formulas where that is another text. */
+const choices: PartField = {
+  label: "Choices",
+  kind: "lines",
+  hint: "One a line; “Quay A = 12.50” shows Quay A and counts for 12.50 in formulas",
+  read: (part) =>
+    Array.from(part.querySelectorAll("option"), (option) => {
+      const label = option.textContent ?? "";
+      const value = option.getAttribute("value");
+      return value === null || value === label ? label : `${label} = ${value}`;
+    }).join("\n"),
+  write: (part, text) => {
+    part.replaceChildren(
+      ...text.split("\n").map((line) => {
+        const [, label, value] = /^(.*\S)\s+=\s+(\S.*)$/.exec(line) ?? [line, line];
+        const option = document.createElement("option");
+        option.textContent = label ?? "";
+        if (value !== undefined) option.setAttribute("value", value);
+        return option;
+      }),
+    );
+  },
+};
+
 const name = attribute("name", "Name", "text", { hint: "Letters, digits, _; the same name means the same answer" });
 const title = attribute("title", "Asks for");
+const worked = attribute("data-default", "Answer in place, worked out", "text", {
+  hint: "A formula over other fields, such as nights * rate",
+});
 const required = flag("required", "Must be answered");
 const isInput = (type: string | null) => (part: Element) =>
   part.localName === "input" && (part.getAttribute("type") ?? "text") === (type ?? "text");
@@ -107,7 +146,11 @@ export const partKinds: PartKind[] = [
       name,
       title,
       attribute("value", "Answer in place"),
+      worked,
       attribute("size", "Width in characters", "number"),
+      attribute("pattern", "Must be like", "text", {
+        hint: "A regular expression for the whole answer, such as [A-Z]{2}\\d+",
+      }),
       required,
     ],
   },
@@ -121,6 +164,7 @@ export const partKinds: PartKind[] = [
       name,
       title,
       attribute("value", "Answer in place"),
+      worked,
       attribute("min", "Least"),
       attribute("max", "Most"),
       attribute("step", "Step"),
@@ -137,6 +181,7 @@ export const partKinds: PartKind[] = [
       name,
       title,
       attribute("value", "Answer in place"),
+      worked,
       attribute("min", "Earliest"),
       attribute("max", "Latest"),
       required,
@@ -164,7 +209,7 @@ export const partKinds: PartKind[] = [
     words: "ask fill slip select list",
     html: '<select name="choice" title="Choice"><option selected>First</option><option>Second</option></select>',
     matches: (part) => part.localName === "select",
-    fields: [name, title, entries("Choices", "option")],
+    fields: [name, title, choices, worked],
   },
   {
     id: "calculation",
@@ -246,8 +291,27 @@ export const partKinds: PartKind[] = [
     name: "Key press",
     words: "tab enter chord",
     html: "<kbd>Tab</kbd>",
-    matches: (part) => part.localName === "kbd",
+    matches: (part) => part.localName === "kbd" && !part.hasAttribute("data-run"),
     fields: [content("Key", "text", "Tab, Enter, Ctrl+B …"), attribute("data-times", "Times", "number")],
+  },
+  {
+    id: "run",
+    name: "Run of keys",
+    words: "press tab enter chord sequence",
+    html: '<kbd data-run="">Tab Tab Enter</kbd>',
+    matches: (part) => part.localName === "kbd" && part.hasAttribute("data-run"),
+    fields: [content("Keys", "text", "With blanks between: Tab Tab Shift+Tab Space Enter")],
+  },
+  {
+    id: "live",
+    name: "Live value",
+    words: "json address file web data number",
+    html: '<slot name="live" data-url="/harbour/tides.json" data-path="/high/0/height"></slot>',
+    matches: isSlot("live"),
+    fields: [
+      attribute("data-url", "Read from", "source", { hint: "https:, http: or file: – a JSON document" }),
+      attribute("data-path", "Value at", "text", { hint: "A JSON Pointer such as /high/0/height" }),
+    ],
   },
   {
     id: "wait",

@@ -96,6 +96,9 @@ export class PartValues {
 const values = new PartValues((parts) => unwrap(api.POST("/api/preview/parts", { body: { parts } })));
 setInterval(() => values.refresh(), freshMs);
 
+/** Asks anew for the parts that are shown. */
+export const refreshParts = (): void => values.refresh();
+
 /** What a live part comes to now; undefined until it is known. */
 export function usePartValue(html: string): PartValue | undefined {
   const value = useSyncExternalStore(values.subscribe, () => values.get(html));

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { App, Checkbox } from "antd";
+import { App, Button, Checkbox } from "antd";
 import { api, unwrap, type TypingSettings } from "../api/client";
 import { queryClient } from "../api/queries";
 import { ChordInput } from "../snippet/ChordInput";
@@ -52,6 +52,25 @@ export function TypingSection() {
         >
           In fields without formatting, put a link’s address behind its words
         </Checkbox>
+      </div>
+      <div className="typing-setting">
+        <Checkbox
+          checked={data.recentAnswers !== false}
+          onChange={(event) => void save({ recentAnswers: event.target.checked })}
+        >
+          Offer answers given before in slips; they are kept on this machine only
+        </Checkbox>
+        <Button
+          size="small"
+          onClick={() =>
+            void unwrap(api.DELETE("/api/recent-answers")).then(
+              () => message.success("Forgotten"),
+              (problem: Error) => message.error(problem.message, 6),
+            )
+          }
+        >
+          Forget them
+        </Button>
       </div>
       {chords.map(([setting, label]) => (
         <div key={setting} className="typing-setting">

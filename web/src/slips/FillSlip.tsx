@@ -1,13 +1,27 @@
 import { Modal } from "antd";
 import { useCallback, useEffect, useRef, useState, type KeyboardEvent } from "react";
-import type { FieldAnswer, Preview } from "../api/client";
+import type { Preview } from "../api/client";
 import { shownHtml } from "../bodies/marks";
 import type { OpenSlip } from "../typing/TypingSession";
+import { AnswerField } from "./AnswerField";
+import {
+  groupsOf,
+  isEmptyRow,
+  nothingTyped,
+  shownIn,
+  toSend,
+  typedIn,
+  withoutRow,
+  withRow,
+  type Group,
+  type Question,
+  type SlipAnswers,
+} from "./slipAnswers";
 import "../bodies/bodies.css";
 import "./slips.css";
 
 /** Answers given last, by snippet; they live as long as the page. */
-const lastAnswers = new Map<number, Record<string, string>>();
+const lastAnswers = new Map<number, SlipAnswers>();
 
 /** Shows the fill slip while a snippet asks for something. */
 export default function FillSlips({ slip }: { slip: OpenSlip | undefined }) {
@@ -30,19 +44,19 @@ export default function FillSlips({ slip }: { slip: OpenSlip | undefined }) {
 
 /** The form itself, wherever it is shown. */
 export function FillSlip({ slip }: { slip: OpenSlip }) {
-  const { fields, snippetId } = slip.message;
-  const [answers, setAnswers] = useState<Record<string, string>>(() =>
-    Object.fromEntries(fields.map((field) => [field.name, field.default])),
-  );
+  const { fields, snippetId, recent } = slip.message;
+  const [answers, setAnswers] = useState(nothingTyped);
   const [preview, setPreview] = useState<Preview>();
   const [tried, setTried] = useState(false);
   const holder = useRef<HTMLDivElement>(null);
   const asked = useRef(0);
+  /** The key of an answer that gets the focus once it is there. */
+  const wanted = useRef<string>(undefined);
 
   const show = useCallback(
-    async (given: Record<string, string>) => {
+    async (given: SlipAnswers) => {
       const question = ++asked.current;
-      const answer = await slip.preview(given);
+      const answer = await slip.preview(toSend(given));
       if (question === asked.current) setPreview(answer);
     },
     [slip],
@@ -52,91 +66,175 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
   // The first field has the focus, its text selected, as soon as the slip is there.
   useEffect(() => {
     const frame = requestAnimationFrame(() => {
-      const first = holder.current?.querySelector<HTMLInputElement>("[data-answer]");
-      first?.focus();
-      if (first && "select" in first) first.select();
+      focus(holder.current?.querySelector<HTMLElement>("[data-answer]"));
       slip.ready();
     });
     return () => cancelAnimationFrame(frame);
   }, [slip]);
+  useEffect(() => {
+    if (wanted.current === undefined) return;
+    focus(holder.current?.querySelector<HTMLElement>(`[data-answer="${CSS.escape(wanted.current)}"]`));
+    wanted.current = undefined;
+  }, [answers]);
 
   const inputs = () => Array.from(holder.current?.querySelectorAll<HTMLElement>("[data-answer]") ?? []);
 
-  const putIn = async () => {
+  const putIn = async (given: SlipAnswers) => {
     setTried(true);
-    const now = await slip.preview(answers);
+    const now = await slip.preview(toSend(given));
     setPreview(now);
     if (now.problems.length > 0 || now.problem !== null) {
-      const at = fields.findIndex((field) => now.problems.some((problem) => problem.field === field.name));
-      inputs()[Math.max(at, 0)]?.focus();
+      const at = inputs().find((input) => now.problems.some((problem) => problem.field === input.dataset["answer"]));
+      (at ?? inputs()[0])?.focus();
       return;
     }
-    lastAnswers.set(snippetId, answers);
-    slip.fill(answers);
+    lastAnswers.set(snippetId, given);
+    slip.fill(toSend(given));
+  };
+
+  const groups = groupsOf(fields, answers);
+  const defaults = preview?.defaults ?? {};
+
+  /** Enter goes on: from the end of the last row to a new one, and out of a new one that is left empty. */
+  const goOn = (key: string, toTheEnd: boolean) => {
+    const repeated = groups.find((group) => group.kind === "rows" && group.rows.flat().some((one) => one.key === key));
+    const last = repeated?.kind === "rows" ? repeated.rows.at(-1)! : undefined;
+    if (!toTheEnd && repeated?.kind === "rows" && last?.some((one) => one.key === key)) {
+      if (isEmptyRow(answers, last) && repeated.rows.length > repeated.row.least) {
+        const without = withoutRow(answers, fields, repeated.row, repeated.rows.length);
+        const behind = after(groups, repeated);
+        wanted.current = behind?.key;
+        setAnswers(without);
+        if (!behind) void putIn(without);
+        return;
+      }
+      if (last.at(-1)!.key === key && !isEmptyRow(answers, last) && repeated.rows.length < repeated.row.most) {
+        wanted.current = `${last[0]!.field.name}[${repeated.rows.length + 1}]`;
+        setAnswers(withRow(answers, repeated.row));
+        return;
+      }
+    }
+    const all = inputs();
+    const next = toTheEnd ? undefined : all[all.findIndex((input) => input.dataset["answer"] === key) + 1];
+    if (next) focus(next);
+    else void putIn(answers);
   };
 
   const onKeyDown = (event: KeyboardEvent) => {
-    const place = inputs().indexOf(event.target as HTMLElement);
+    const target = event.target as HTMLElement;
+    const key = target.dataset["answer"];
     if (event.key === "Escape") slip.leave();
-    else if (event.key === "Enter" && event.shiftKey && (event.target as HTMLElement).tagName === "TEXTAREA") return;
-    else if (event.key === "Enter" && place >= 0) {
-      const next = event.ctrlKey ? undefined : inputs()[place + 1];
-      if (next) {
-        next.focus();
-        if (next instanceof HTMLInputElement) next.select();
-      } else void putIn();
-    } else if (event.key === "F4" && lastAnswers.has(snippetId))
-      setAnswers({ ...answers, ...lastAnswers.get(snippetId) });
+    else if (event.key === "Enter" && event.shiftKey && target.tagName === "TEXTAREA") return;
+    else if (event.key === "Enter" && key !== undefined) goOn(key, event.ctrlKey);
+    else if (event.key === "F4" && lastAnswers.has(snippetId)) setAnswers(lastAnswers.get(snippetId)!);
     else return;
     event.preventDefault();
     event.stopPropagation();
   };
 
-  const problemOf = (field: FieldAnswer) => preview?.problems.find((problem) => problem.field === field.name)?.message;
+  const problemOf = (key: string) => preview?.problems.find((problem) => problem.field === key)?.message;
   const general = preview?.problems.find((problem) => problem.field === null)?.message;
   const waits = preview === undefined || preview.problems.length > 0;
+
+  const answer = (question: Question, label?: string) => {
+    const value = shownIn(answers, question, defaults);
+    const problem = problemOf(question.key);
+    const shown = problem !== undefined && (tried || value !== "");
+    return (
+      <>
+        <AnswerField
+          question={question}
+          label={label}
+          value={value}
+          wrong={shown}
+          recent={recent[question.field.name] ?? []}
+          onChange={(next) => setAnswers(typedIn(answers, question.key, next))}
+        />
+        {shown && (
+          <span className="fault" role="alert">
+            {problem}
+          </span>
+        )}
+      </>
+    );
+  };
 
   return (
     // oxlint-disable-next-line jsx-a11y/no-static-element-interactions -- the keys of all fields are the slip's
     <div className="slip" ref={holder} onKeyDown={onKeyDown}>
       <div className="slip-fields">
-        {fields.map((field) => {
-          const problem = problemOf(field);
-          const shown = problem !== undefined && (tried || (answers[field.name] ?? "") !== "");
-          return (
-            <div key={field.name} className="slip-field">
-              <label htmlFor={`slip-${field.name}`}>
-                {field.label}
-                {field.required && <span className="soft"> (needed)</span>}
+        {groups.map((group) =>
+          group.kind === "once" ? (
+            <div key={group.question.key} className="slip-field">
+              <label htmlFor={`slip-${group.question.key}`}>
+                {group.question.field.label}
+                {group.question.field.required && <span className="soft"> (needed)</span>}
               </label>
-              <AnswerField
-                field={field}
-                value={answers[field.name] ?? ""}
-                onChange={(value) => setAnswers({ ...answers, [field.name]: value })}
-                wrong={shown}
-              />
-              {shown && (
-                <span className="fault" role="alert">
-                  {problem}
-                </span>
-              )}
+              {answer(group.question)}
             </div>
-          );
-        })}
+          ) : (
+            <table key={group.row.key} className="slip-rows">
+              <thead>
+                <tr>
+                  {group.rows[0]!.map(({ field }) => (
+                    <th key={field.name} scope="col">
+                      {field.label}
+                      {field.required && <span className="soft"> (needed)</span>}
+                    </th>
+                  ))}
+                  <th>
+                    <span className="visually-hidden">Rows</span>
+                  </th>
+                </tr>
+              </thead>
+              <tbody>
+                {group.rows.map((row, at) => (
+                  <tr key={row[0]!.key}>
+                    {row.map((question) => (
+                      <td key={question.key} className="slip-field">
+                        {answer(question, `${question.field.label}, row ${at + 1}`)}
+                      </td>
+                    ))}
+                    <td>
+                      <button
+                        type="button"
+                        className="plain-button"
+                        aria-label={`Take row ${at + 1} out`}
+                        disabled={group.rows.length <= group.row.least}
+                        onClick={() => setAnswers(withoutRow(answers, fields, group.row, at + 1))}
+                      >
+                        −
+                      </button>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+              <caption>
+                <button
+                  type="button"
+                  className="plain-button"
+                  disabled={group.rows.length >= group.row.most}
+                  onClick={() => {
+                    wanted.current = `${group.rows[0]![0]!.field.name}[${group.rows.length + 1}]`;
+                    setAnswers(withRow(answers, group.row));
+                  }}
+                >
+                  Another row
+                </button>
+              </caption>
+            </table>
+          ),
+        )}
         {general && <p className="caution">{general}</p>}
         <div className="slip-actions">
-          <button type="button" className="slip-put-in" aria-disabled={waits} onClick={() => void putIn()}>
+          <button type="button" className="slip-put-in" aria-disabled={waits} onClick={() => void putIn(answers)}>
             Put in <kbd>Enter</kbd>
           </button>
           <button type="button" className="plain-button" onClick={() => slip.leave()}>
             Leave as typed <kbd>Escape</kbd>
           </button>
           {lastAnswers.has(snippetId) && (
-            <button
-              type="button"
-              className="plain-button"
-              onClick={() => setAnswers({ ...answers, ...lastAnswers.get(snippetId) })}
-            >
+            <button type="button" className="plain-button" onClick={() => setAnswers(lastAnswers.get(snippetId)!)}>
               Last answers <kbd>F4</kbd>
             </button>
           )}
@@ -154,49 +252,13 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
   );
 }
 
-interface AnswerProps {
-  field: FieldAnswer;
-  value: string;
-  wrong: boolean;
-  onChange: (value: string) => void;
+function focus(input: HTMLElement | null | undefined): void {
+  input?.focus();
+  if (input instanceof HTMLInputElement && input.type !== "checkbox") input.select();
 }
 
-/** Native controls: a choice is picked by its first letters, a date with the keyboard. */
-function AnswerField({ field, value, wrong, onChange }: AnswerProps) {
-  const common = { id: `slip-${field.name}`, "data-answer": true, "aria-invalid": wrong };
-  switch (field.type) {
-    case "checkbox":
-      return (
-        <input
-          {...common}
-          type="checkbox"
-          checked={value === "true"}
-          onChange={(event) => onChange(String(event.target.checked))}
-        />
-      );
-    case "long-text":
-      return (
-        <textarea {...common} rows={field.size ?? 4} value={value} onChange={(event) => onChange(event.target.value)} />
-      );
-    case "choice":
-      return (
-        <select {...common} value={value} onChange={(event) => onChange(event.target.value)}>
-          {field.choices.map((choice) => (
-            <option key={choice}>{choice}</option>
-          ))}
-        </select>
-      );
-    default:
-      return (
-        <input
-          {...common}
-          type={field.type === "date" ? "date" : "text"}
-          inputMode={field.type === "number" ? "decimal" : undefined}
-          autoComplete="off"
-          size={field.size ?? undefined}
-          value={value}
-          onChange={(event) => onChange(event.target.value)}
-        />
-      );
-  }
+/** The first question behind a group. */
+function after(groups: readonly Group[], group: Group): Question | undefined {
+  const next = groups[groups.indexOf(group) + 1];
+  return next?.kind === "once" ? next.question : next?.rows[0]?.[0];
 }

@@ -21,7 +21,7 @@ const answer = (more: Partial<HostAnswer> = {}): HostAnswer => ({
 
 const press = (key: string): Step => ({ kind: "press", key });
 const putIn = (plain: string): Step => ({ kind: "put-in", plain });
-const slip = { snippetId: 1, snippet: "Fee", fields: [] };
+const slip = { snippetId: 1, snippet: "Fee", fields: [], recent: {} };
 
 /** A page around the reducer that writes down what it is told to do. */
 class Page {

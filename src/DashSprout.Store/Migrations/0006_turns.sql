@@ -1,4 +1,0 @@
-CREATE TABLE turn (
-    part TEXT PRIMARY KEY,
-    taken INTEGER NOT NULL
-) WITHOUT ROWID;
