@@ -183,9 +183,9 @@ public static class Renderer
                 case Inline.Styled styled: All(styled.Content, new([.. marks, new Mark.Styled(styled.Style)])); break;
                 case Inline.Link link: All(link.Content, new([.. marks, new Mark.Link(link.Target, context.ShowsLinkTargets)])); break;
                 case Inline.Picture picture: pieces.Add(new Piece.Picture(picture.Media, picture.Alt, picture.Width)); break;
-                case Inline.Date date: Words(Shaped(DateText(date)), marks); break;
+                case Inline.Date date: OrEmpty(() => Shaped(DateText(date)), date.Part.From ?? "", marks); break;
                 case Inline.Field field: Answer(field.Slip, marks); break;
-                case Inline.Calculation calculation: Words(AsIs(CalculationText(calculation)), marks); break;
+                case Inline.Calculation calculation: OrEmpty(() => AsIs(CalculationText(calculation)), calculation.Formula.Source, marks); break;
                 case Inline.Passage passage:
                     if (Holds(passage.When)) All(passage.Content, marks);
                     break;
@@ -284,6 +284,19 @@ public static class Renderer
             else Words(AsIs(text), marks);
         }
 
+        /// <summary>What is worked out from answers; while they are being given, what cannot be worked out yet shows by its formula.</summary>
+        private void OrEmpty(Func<string> text, string name, EquatableList<Mark> marks)
+        {
+            try
+            {
+                Words(text(), marks);
+            }
+            catch (RenderingException) when (context.MarksEmpty)
+            {
+                Words($"⟨{name}⟩", new([.. marks, Empty]));
+            }
+        }
+
         private static readonly Mark Empty = new Mark.Styled(new TextStyle("#14342b", "#fbe8c3", null, null));
 
         private string AnswerText(BodyField field) => field.Type switch
@@ -305,7 +318,17 @@ public static class Renderer
 
         private string Long(LocalDate date) => Dates.DatePattern.Parse("", "d MMMM y").Format(date.AtMidnight().InUtc(), context.Locale);
 
-        private bool Holds(Formula formula) => Answered(() => formula.Holds(answers.Names), null);
+        private bool Holds(Formula formula)
+        {
+            try
+            {
+                return Answered(() => formula.Holds(answers.Names), null);
+            }
+            catch (RenderingException) when (context.MarksEmpty)
+            {
+                return false;
+            }
+        }
 
         private static T Answered<T>(Func<T> work, string? field)
         {

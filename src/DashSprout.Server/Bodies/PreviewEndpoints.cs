@@ -121,18 +121,35 @@ internal static class PreviewEndpoints
         ];
         var warned = warnings.Select(warning => new WarningAnswer(warning.Message, warning.Line, warning.Column)).ToList();
         List<FieldAnswer> asked = [.. fields.Select(field => FieldAnswer.Of(field, context.Locale))];
+        string? problem = null;
         try
         {
-            var rendering = Renderer.Render(body, context, Capitals.AsWritten);
-            var written = body is Body.Html ? Writers.Markdown(rendering.Flow).Text : Writers.Plain(rendering.Flow).Text;
-            return new PreviewAnswer(
-                Writers.Rich(rendering.Flow, wholeBlocks: true).Text, Writers.Plain(rendering.Flow).Text, written,
-                asked, problems, null, rendering.Notices, [.. rendering.Opened.Select(opening => opening.Target)], warned, answers.Defaults());
+            // Whether it can be put in is asked of it as it would be put in.
+            if (context.MarksEmpty) _ = Renderer.Render(body, context with { MarksEmpty = false }, Capitals.AsWritten);
+            return Shown();
         }
         catch (RenderingException exception)
         {
-            if (problems.Count == 0) problems.Add(new FieldProblem(exception.Field, exception.Message));
-            return new PreviewAnswer("", "", "", asked, problems, exception.Message, [], [], warned, answers.Defaults());
+            problem = exception.Message;
+            if (problems.Count == 0) problems.Add(new FieldProblem(exception.Field, problem));
+        }
+        try
+        {
+            if (context.MarksEmpty) return Shown();
+        }
+        catch (RenderingException)
+        {
+            // Nothing of it can be shown yet; why is known already.
+        }
+        return new PreviewAnswer("", "", "", asked, problems, problem, [], [], warned, answers.Defaults());
+
+        PreviewAnswer Shown()
+        {
+            var rendering = Renderer.Render(body, context, Capitals.AsWritten);
+            var plain = Writers.Plain(rendering.Flow).Text;
+            return new PreviewAnswer(
+                Writers.Rich(rendering.Flow, wholeBlocks: true).Text, plain, body is Body.Html ? Writers.Markdown(rendering.Flow).Text : plain,
+                asked, problems, problem, rendering.Notices, [.. rendering.Opened.Select(opening => opening.Target)], warned, answers.Defaults());
         }
     }
 

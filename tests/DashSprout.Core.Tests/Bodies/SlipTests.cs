@@ -109,6 +109,9 @@ public sealed class SlipTests
         var body = Body.Html.Parse("<p>Dear <input name=\"skipper\" title=\"Skipper\">, <input name=\"nights\" type=\"number\" value=\"3\"></p>");
         Assert.Equal("Dear ⟨Skipper⟩, 3", Writers.Plain(Renderer.Render(body, context, Capitals.AsWritten).Flow).Text);
         Assert.Contains("background-color", Writers.Rich(Renderer.Render(body, context, Capitals.AsWritten).Flow).Text, StringComparison.Ordinal);
+        var worked = Body.Html.Parse("<p><output data-formula=\"nights * 2\"></output>, <span data-when=\"nights > 1\">more</span><time data-pattern=\"d\" data-from=\"day\"></time><input name=\"nights\" title=\"Nights\" type=\"number\"><input name=\"day\" type=\"date\"></p>");
+        Assert.Equal("⟨nights * 2⟩, ⟨day⟩⟨Nights⟩⟨day⟩", Writers.Plain(Renderer.Render(worked, context, Capitals.AsWritten).Flow).Text);
+        Assert.Throws<RenderingException>(() => Renderer.Render(worked, new RenderContext(), Capitals.AsWritten));
         Assert.Equal("Dear , 3", Writers.Plain(Renderer.Render(body, new RenderContext(), Capitals.AsWritten).Flow).Text);
     }
 

@@ -218,7 +218,9 @@ export const partKinds: PartKind[] = [
     html: '<output data-formula="1 + 1" data-pattern="0.00"></output>',
     matches: (part) => part.localName === "output",
     fields: [
-      attribute("data-formula", "Formula", "text", { hint: "Field names, + - * /, round min max if days" }),
+      attribute("data-formula", "Formula", "text", {
+        hint: "Field names, + - * /, round min max if days, sum over rows",
+      }),
       attribute("data-pattern", "Number pattern", "text", { hint: "#,##0.00" }),
     ],
   },

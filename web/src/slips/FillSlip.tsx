@@ -241,7 +241,7 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
         </div>
       </div>
       <section className="slip-preview" aria-label="Preview">
-        {preview && preview.problem === null ? (
+        {preview && preview.rich !== "" ? (
           // The server renders this from its typed tree, which holds no scripts.
           <div className="rich-text" dangerouslySetInnerHTML={{ __html: shownHtml(preview.rich) }} />
         ) : (
