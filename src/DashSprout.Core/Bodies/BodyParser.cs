@@ -2,10 +2,6 @@ using System.Globalization;
 using System.Text.RegularExpressions;
 using AngleSharp.Dom;
 using AngleSharp.Html.Parser;
-using DashSprout.Core.Dates;
-using DashSprout.Core.Text;
-using NodaTime;
-using NodaTime.Text;
 
 namespace DashSprout.Core.Bodies;
 
@@ -38,17 +34,20 @@ public static partial class BodyParser
         if (MarkupScan.Problem(source) is { } problem) throw new InvalidInputException("body", problem);
         var document = Html.ParseDocument(source);
         if (TooLarge(document.Body!) is { } tooLarge) throw new InvalidInputException("body", tooLarge);
-        return Read(document);
+        return Read(document, kept: false);
     }
 
-    /// <summary>The tree of a fragment that was checked when it was stored.</summary>
-    internal static BodyTree ParseKept(string source) => Read(Html.ParseDocument(source)).Tree;
+    /// <summary>
+    /// The tree of a fragment that was checked when it was stored. What has come to be wrong since is in it as <see cref="Inline.Wrong"/>: it
+    /// locks nobody out, and says why when it goes off.
+    /// </summary>
+    internal static BodyTree ParseKept(string source) => Read(Html.ParseDocument(source), kept: true).Tree;
 
-    private static (BodyTree Tree, IReadOnlyList<BodyWarning> Warnings) Read(IDocument document)
+    private static (BodyTree Tree, IReadOnlyList<BodyWarning> Warnings) Read(IDocument document, bool kept)
     {
-        var reading = new Reading();
+        var reading = new Reading(kept);
         var tree = new BodyTree(new(reading.Blocks(document.Body!)));
-        return reading.Errors.Count == 0 ? (tree, reading.Warnings) : throw new InvalidInputException(reading.Errors);
+        return kept || reading.Errors.Count == 0 ? (tree, reading.Warnings) : throw new InvalidInputException(reading.Errors);
     }
 
     /// <summary>Why the elements are too many or too deep; a parser that repairs wrong HTML makes more of them than the source has.</summary>
@@ -97,7 +96,7 @@ public static partial class BodyParser
     [GeneratedRegex(@"[ \t]*[\r\n\f][ \t\r\n\f]*", RegexOptions.CultureInvariant)]
     private static partial Regex LineEnds();
 
-    private sealed class Reading
+    private sealed partial class Reading(bool kept)
     {
         private bool preformatted;
 
@@ -142,12 +141,18 @@ public static partial class BodyParser
         private IEnumerable<Block> InFormatting(IElement holder)
         {
             if (holder.LocalName == "span" && holder.HasAttribute("data-when"))
-                return Try(holder, () => Formula.Parse("body", holder.GetAttribute("data-when")!)) is { } when && Blocks(holder) is { Count: > 0 } held ? [new Block.Passage(when, new(held))] : [];
+                return Passage(holder);
             // The formatting alone, as it stands around nothing.
             var alone = (IElement)holder.Clone(deep: false);
             alone.TextContent = "x";
             var shell = ParseInline(alone).FirstOrDefault();
             return Blocks(holder).Select(block => Lines.Of(block, line => shell is null or Inline.Text ? line : InlineNormal.Of([InlineNormal.Around(shell, line)])));
+        }
+
+        private IEnumerable<Block> Passage(IElement element)
+        {
+            if (Try(element, () => Formula.Parse("body", element.GetAttribute("data-when")!)) is not { } when) return kept ? [new Block.Paragraph(new([new Inline.Wrong(Errors[^1].Message)]))] : [];
+            return Blocks(element) is { Count: > 0 } held ? [new Block.Passage(when, new(held))] : [];
         }
 
         /// <summary>Whether a white space has no text beside it, only blocks or the ends of what holds it.</summary>
@@ -194,9 +199,7 @@ public static partial class BodyParser
                     return [new Block.Rule()];
                 case "div" when element.HasAttribute("data-when"):
                     Allow(element, "data-when");
-                    return Try(element, () => Formula.Parse("body", element.GetAttribute("data-when")!)) is { } when && Blocks(element) is { Count: > 0 } held
-                        ? [new Block.Passage(when, new(held))]
-                        : [];
+                    return Passage(element);
                 case "aside" when element.HasAttribute("data-notice"):
                     Allow(element, "data-notice");
                     return [new Block.Notice(Content(element))];
@@ -286,298 +289,6 @@ public static partial class BodyParser
             return content;
         }
 
-        private IEnumerable<Inline> Inlines(INode node)
-        {
-            if (node is IText text)
-            {
-                var words = preformatted ? text.Data.ReplaceLineEndings("\n") : WithoutLayout(text);
-                return words.Length > 0 ? [new Inline.Text(words)] : [];
-            }
-            return node is IElement element ? ParseInline(element) : [];
-        }
-
-        private IEnumerable<Inline> ParseInline(IElement element)
-        {
-            switch (element.LocalName)
-            {
-                case "strong" or "b": return Emphasised(element, Emphasis.Strong);
-                case "em" or "i": return Emphasised(element, Emphasis.Em);
-                case "u": return Emphasised(element, Emphasis.U);
-                case "s" or "del" or "strike": return Emphasised(element, Emphasis.S);
-                case "code": return Emphasised(element, Emphasis.Code);
-                case "br":
-                    Allow(element);
-                    return [new Inline.Break()];
-                case "a" when element.HasAttribute("data-open"): return OpenSomething(element);
-                case "a": return Link(element);
-                case "span" when element.HasAttribute("data-when"):
-                    Allow(element, "data-when");
-                    return One(element, () => new Inline.Passage(Formula.Parse("body", element.GetAttribute("data-when")!), Content(element)));
-                case "span": return Styled(element);
-                case "img": return Picture(element);
-                case "time": return One(element, () => new Inline.Date(Date(element)));
-                case "input" or "textarea" or "select": return One(element, () => new Inline.Field(Field(element)));
-                case "output":
-                    Allow(element, "data-formula", "data-pattern");
-                    return One(element, () => new Inline.Calculation(
-                        Formula.Parse("body", element.GetAttribute("data-formula") ?? throw Missing("data-formula")), NumberPattern(element)));
-                case "slot": return One(element, () => Slot(element));
-                case "menu" when element.HasAttribute("data-pick"):
-                    Allow(element, "data-pick");
-                    return One(element, () => new Inline.Pick(
-                        Wording.Parse<PickWay>("body", element.GetAttribute("data-pick")!),
-                        new(element.Children.Where(child => child.LocalName == "li").Select(Content))));
-                case "wbr":
-                    Allow(element, "data-caret");
-                    return element.HasAttribute("data-caret") ? [new Inline.Caret()] : [];
-                case "mark" when element.HasAttribute("data-select"):
-                    Allow(element, "data-select");
-                    return [new Inline.Selected(Content(element))];
-                case "kbd" when element.HasAttribute("data-run"):
-                    Allow(element, "data-run");
-                    return One(element, () => new Inline.KeyRun(Run(element)));
-                case "kbd":
-                    Allow(element, "data-times");
-                    return One(element, () => new Inline.KeyPress(Key.Parse("body", element.TextContent), Whole(element, "data-times", 1, 1, 100)));
-                default:
-                    if (DroppedWhole.Contains(element.LocalName))
-                    {
-                        Warn(element, $"<{element.LocalName}> was dropped");
-                        return [];
-                    }
-                    Warn(element, $"<{element.LocalName}> is not known here; what is in it stays");
-                    return element.ChildNodes.SelectMany(Inlines);
-            }
-        }
-
-        private IEnumerable<Inline> Emphasised(IElement element, Emphasis emphasis)
-        {
-            Allow(element);
-            return [new Inline.Emphasised(emphasis, Content(element))];
-        }
-
-        private IEnumerable<Inline> Link(IElement element)
-        {
-            Allow(element, "href", "target", "rel");
-            var target = (element.GetAttribute("href") ?? "").Trim();
-            if (Addresses.CanLink(target)) return [new Inline.Link(target, Content(element))];
-            Warn(element, $"a link to “{Short(target)}” was dropped; its text stays. Links lead to http, https or mailto addresses");
-            return Content(element);
-        }
-
-        private IEnumerable<Inline> OpenSomething(IElement element)
-        {
-            Allow(element, "href", "data-open");
-            return One(element, () =>
-            {
-                var target = (element.GetAttribute("href") ?? "").Trim();
-                return Addresses.CanOpen(target)
-                    ? new Inline.Open(target)
-                    : throw new InvalidInputException("body", $"“{Short(target)}” cannot be opened. Use an address that begins with https:, http:, mailto:, file: or app:.");
-            });
-        }
-
-        private IEnumerable<Inline> Styled(IElement element)
-        {
-            Allow(element, "style");
-            var style = new TextStyle(
-                Css(element, "color", ColorValue()), Css(element, "background-color", ColorValue()),
-                Css(element, "font-family", FamilyValue()), Css(element, "font-size", SizeValue()));
-            WarnOtherCss(element, "color", "background-color", "font-family", "font-size");
-            return style == new TextStyle(null, null, null, null) ? Content(element) : [new Inline.Styled(style, Content(element))];
-        }
-
-        private IEnumerable<Inline> Picture(IElement element)
-        {
-            Allow(element, "src", "alt", "width", "height", "title");
-            var source = element.GetAttribute("src") ?? "";
-            if (MediaSource().IsMatch(source))
-            {
-                var width = int.TryParse(element.GetAttribute("width"), NumberStyles.None, CultureInfo.InvariantCulture, out var pixels) && pixels is > 0 and <= 4000 ? pixels : (int?)null;
-                return [new Inline.Picture(source["media:".Length..], element.GetAttribute("alt") ?? "", width)];
-            }
-            Warn(element, $"a picture from “{Short(source)}” was dropped: paste or drop the picture itself");
-            return [];
-        }
-
-        private DatePart Date(IElement element)
-        {
-            Allow(element, "data-pattern", "data-shift", "data-days", "data-snap", "data-from", "data-zone", "data-locale", "datetime");
-            string? Get(string name) => element.GetAttribute(name) is { Length: > 0 } value ? value : null;
-            if (Get("data-days") is not (null or "working" or "all"))
-                throw new InvalidInputException("body", $"data-days “{Get("data-days")}” is not known here. Use working, or leave it out.");
-            if (Get("data-zone") is { } zone) Zones.Find("body", zone);
-            if (Get("data-locale") is { } locale) Locales.Find("body", locale);
-            return new DatePart(
-                DatePattern.Parse("body", Get("data-pattern") ?? throw Missing("data-pattern")),
-                Get("data-shift") is { } shift ? DateShift.Parse("body", shift) : null,
-                Get("data-days") == "working",
-                Get("data-snap") is { } snap ? DateSnap.Parse("body", snap) : null,
-                Get("data-from"), Get("data-zone"), Get("data-locale"));
-        }
-
-        private BodyField Field(IElement element)
-        {
-            Allow(element, "name", "title", "value", "size", "type", "required", "min", "max", "step", "rows", "pattern", "data-default");
-            var name = element.GetAttribute("name") ?? "";
-            if (!FieldName().IsMatch(name))
-                throw new InvalidInputException("body", $"“{name}” cannot be the name of a field. Use letters, digits and underscores, beginning with a letter.");
-            var options = element.LocalName == "select" ? element.Children.Where(child => child.LocalName == "option").ToList() : [];
-            if (element.LocalName == "select" && options.Count == 0)
-                throw new InvalidInputException("body", $"The choice “{name}” offers nothing. Add at least one option.");
-            var type = element.LocalName switch
-            {
-                "textarea" => FieldType.LongText,
-                "select" => FieldType.Choice,
-                _ => element.GetAttribute("type") switch
-                {
-                    null or "" or "text" => FieldType.Text,
-                    "number" => FieldType.Number,
-                    "date" => FieldType.Date,
-                    "checkbox" => FieldType.Checkbox,
-                    var other => throw new InvalidInputException("body", $"A field of type “{other}” is not known here. Use text, number, date or checkbox."),
-                },
-            };
-            var initial = type switch
-            {
-                FieldType.LongText => element.TextContent.ReplaceLineEndings("\n"),
-                FieldType.Choice => (options.Find(option => option.HasAttribute("selected")) ?? options[0]).TextContent.Trim(),
-                FieldType.Checkbox => element.HasAttribute("checked") || element.GetAttribute("value") == "true" ? "true" : "false",
-                _ => element.GetAttribute("value") ?? "",
-            };
-            foreach (var limit in (string[])["min", "max", "step"])
-                if (type == FieldType.Number && element.GetAttribute(limit) is { Length: > 0 } value
-                    && !decimal.TryParse(value, NumberStyles.Number, CultureInfo.InvariantCulture, out _))
-                    throw new InvalidInputException("body", $"{limit} of the field “{name}” is not a number: “{value}”.");
-            return new BodyField(
-                name, type, element.GetAttribute("title") ?? "", initial, element.HasAttribute("required"),
-                element.GetAttribute("min"), element.GetAttribute("max"), element.GetAttribute("step"),
-                int.TryParse(element.GetAttribute(type == FieldType.LongText ? "rows" : "size"), NumberStyles.None, CultureInfo.InvariantCulture, out var size) ? size : null,
-                new(options.Select(option => new FieldChoice(option.TextContent.Trim(), option.GetAttribute("value") is { Length: > 0 } value && value != option.TextContent.Trim() ? value : null))))
-            {
-                DefaultFormula = element.GetAttribute("data-default") is { Length: > 0 } formula ? Formula.Parse("body", formula) : null,
-                Pattern = element.GetAttribute("pattern") is { Length: > 0 } pattern ? Answers.CheckPattern(name, pattern) : null,
-            };
-        }
-
-        private const int MostKeys = 200;
-
-        private static EquatableList<Key> Run(IElement element)
-        {
-            var names = element.TextContent.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries);
-            if (names.Length is 0 or > MostKeys) throw new InvalidInputException("body", $"A run has 1 to {MostKeys} keys with blanks between, such as Tab Tab Enter.");
-            return new(names.Select(name => Key.Parse("body", name == "Space" ? " " : name)));
-        }
-
-        private static bool IsSource(string source) => source.StartsWith('/')
-            ? !source.StartsWith("//", StringComparison.Ordinal)
-            : source.Contains("://", StringComparison.Ordinal) && Uri.TryCreate(source, UriKind.Absolute, out var uri) && uri.Scheme is "http" or "https" or "file";
-
-        /// <summary>Where a value is read from: a web address, a file, or a path of the program's own.</summary>
-        private static Inline.Live Live(IElement element)
-        {
-            var source = element.GetAttribute("data-url")?.Trim() ?? throw Missing("data-url");
-            var path = element.GetAttribute("data-path") ?? "";
-            if (source.Length > 2000 || !IsSource(source))
-                throw new InvalidInputException("body", $"“{Short(source)}” cannot be read. Use an address that begins with https:, http: or file:.");
-            if (path.Length > 500 || (path.Length > 0 && path[0] != '/'))
-                throw new InvalidInputException("body", $"“{Short(path)}” leads nowhere in a JSON document. Write a JSON Pointer such as /tides/0/height.");
-            return new Inline.Live(source, path);
-        }
-
-        private static string? NumberPattern(IElement element)
-        {
-            var pattern = element.GetAttribute("data-pattern");
-            if (string.IsNullOrEmpty(pattern)) return null;
-            var wrong = pattern.AsSpan().IndexOfAnyExcept(NumberPatternUnits);
-            return wrong < 0 && pattern.AsSpan().IndexOfAny('#', '0') >= 0
-                ? pattern
-                : throw new InvalidInputException("body", $"The number pattern “{pattern}” is not right{(wrong < 0 ? "" : $" at position {wrong + 1}")}. Write for example #,##0.00.");
-        }
-
-        private Inline Slot(IElement element)
-        {
-            Allow(element, "name", "data-trim", "data-group", "data-ref", "data-for", "data-app", "data-field", "data-url", "data-path");
-            switch (element.GetAttribute("name"))
-            {
-                case "clipboard": return new Inline.Clipboard(element.HasAttribute("data-trim"));
-                case "selection": return new Inline.Selection(Content(element));
-                case "match": return new Inline.Group(Whole(element, "data-group", 0, 0, 99));
-                case "live": return Live(element);
-                case "uuid": return new Inline.UniqueId();
-                case "snippet":
-                    var path = element.GetAttribute("data-ref") ?? throw Missing("data-ref");
-                    return path.Contains('/', StringComparison.Ordinal) || References.Id(path) is not null
-                        ? new Inline.Reference(path)
-                        : throw new InvalidInputException("body", $"“{path}” does not lead to a snippet. Write Library/Folder/Name or Library/Name.");
-                case "wait":
-                    var time = element.GetAttribute("data-for") ?? throw Missing("data-for");
-                    if (Pause(time) is { } wait) return new Inline.Wait(wait);
-                    throw new InvalidInputException("body", $"“{time}” is no pause. Write for example PT0.3S; all pauses together last at most 10 s.");
-                case "go-to":
-                    return new Inline.GoTo(Named(element, "data-app"), Named(element, "data-field"));
-                case var other:
-                    throw new InvalidInputException("body", $"A slot named “{other}” is not known here. Use clipboard, selection, match, snippet, uuid, live, wait or go-to.");
-            }
-        }
-
-        /// <summary>A pause up to a minute; null when it is none.</summary>
-        private static Duration? Pause(string time)
-        {
-            if (time.Length > 20 || PeriodPattern.NormalizingIso.Parse(time) is not { Success: true, Value: { HasDateComponent: false } period }) return null;
-            var isLong = (decimal)period.Hours * 3600 + (decimal)period.Minutes * 60 + period.Seconds > 60 || Math.Max(Math.Abs(period.Milliseconds), Math.Abs(period.Ticks)) > 600_000_000;
-            return isLong || period.ToDuration() is var pause && (pause < Duration.Zero || pause > Duration.FromMinutes(1)) ? null : period.ToDuration();
-        }
-
-        private static string Named(IElement element, string attribute)
-        {
-            var name = element.GetAttribute(attribute)?.Trim() ?? "";
-            return name.Length is > 0 and <= 80 ? name : throw new InvalidInputException("body", $"{attribute} must name something in at most 80 characters.");
-        }
-
-        private static int Whole(IElement element, string attribute, int standard, int least, int most)
-        {
-            var text = element.GetAttribute(attribute);
-            if (text is null) return standard;
-            return int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number >= least && number <= most
-                ? number
-                : throw new InvalidInputException("body", $"{attribute} “{text}” must be a whole number from {least} to {most}.");
-        }
-
-        private Align Alignment(IElement element)
-        {
-            WarnOtherCss(element, "text-align");
-            return Declarations(element).LastOrDefault(pair => pair.Name == "text-align").Value switch
-            {
-                "left" => Align.Left,
-                "center" => Align.Center,
-                "right" => Align.Right,
-                "justify" => Align.Justify,
-                _ => Align.Default,
-            };
-        }
-
-        private string? Css(IElement element, string name, Regex allowed)
-        {
-            var value = Declarations(element).LastOrDefault(pair => pair.Name == name).Value;
-            if (value is null) return null;
-            if (allowed.IsMatch(value)) return value;
-            Warn(element, $"{name} “{Short(value)}” was dropped");
-            return null;
-        }
-
-        private static IEnumerable<(string Name, string Value)> Declarations(IElement element) =>
-            (element.GetAttribute("style") ?? "").Split(';', StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries)
-                .Select(part => part.Split(':', 2, StringSplitOptions.TrimEntries))
-                .Where(parts => parts.Length == 2)
-                .Select(parts => (parts[0].ToLowerInvariant(), parts[1]));
-
-        private void WarnOtherCss(IElement element, params string[] known)
-        {
-            foreach (var (name, _) in Declarations(element))
-                if (!known.Contains(name)) Warn(element, $"the style {Short(name)} was dropped");
-        }
-
         private void Allow(IElement element, params string[] known)
         {
             foreach (var attribute in element.Attributes)
@@ -585,7 +296,7 @@ public static partial class BodyParser
                     Warn(element, $"{Short(attribute.Name)} on <{element.LocalName}> was dropped");
         }
 
-        private IEnumerable<Inline> One(IElement element, Func<Inline> make) => Try(element, make) is { } part ? [part] : [];
+        private IEnumerable<Inline> One(IElement element, Func<Inline> make) => Try(element, make) is { } part ? [part] : kept ? [new Inline.Wrong(Errors[^1].Message)] : [];
 
         private T? Try<T>(IElement element, Func<T> make) where T : class
         {
@@ -614,15 +325,5 @@ public static partial class BodyParser
         private static InvalidInputException Missing(string attribute) => new("body", $"{attribute} is missing.");
 
         private static string Short(string text) => text.Length > 60 ? text[..60] + "…" : text;
-
-        /// <summary>Spaces count as they are written; line ends only lay the source out and count as a space inside a line.</summary>
-        private static string WithoutLayout(IText text)
-        {
-            var words = LineEnds().Replace(text.Data, "\n");
-            var inBlock = text.Parent is IElement parent && (IsBlock(parent) || parent.LocalName is "body" or "td" or "th");
-            if (inBlock && text.PreviousSibling is null || text.PreviousSibling is IElement before && IsBlock(before)) words = words.TrimStart('\n');
-            if (inBlock && text.NextSibling is null || text.NextSibling is IElement after && IsBlock(after)) words = words.TrimEnd('\n');
-            return words.Replace('\n', ' ');
-        }
     }
 }

@@ -22,7 +22,7 @@ public static class CapitalShapes
 {
     /// <summary>
     /// All typed letters capitals, and at least two of them: all. The first a capital and no other: first. Otherwise as
-    /// written. Title-case letters such as ǅ count as capitals; what has no case does not count.
+    /// written. Title-case letters such as ǅ count as capitals; what has no case does not count, nor what has no capital, such as ß.
     /// </summary>
     public static Capitals Of(ReadOnlySpan<char> typed)
     {
@@ -32,7 +32,8 @@ public static class CapitalShapes
         {
             var category = Rune.GetUnicodeCategory(rune);
             var isCapital = category is UnicodeCategory.UppercaseLetter or UnicodeCategory.TitlecaseLetter;
-            if (!isCapital && category != UnicodeCategory.LowercaseLetter) continue;
+            // A letter without one capital of its own, such as ß, is typed in small letters among capitals too.
+            if (!isCapital && (category != UnicodeCategory.LowercaseLetter || Rune.ToUpperInvariant(rune) == rune)) continue;
             if (letters++ == 0) firstIsCapital = isCapital;
             if (isCapital) capitals++;
         }

@@ -110,6 +110,9 @@ public abstract record Inline
     /// <summary>Another field of an application gets the focus, by their names.</summary>
     public sealed record GoTo(string App, string FieldName) : Inline;
 
+    /// <summary>A part of a stored body that was right once and is no longer, and why.</summary>
+    public sealed record Wrong(string Why) : Inline;
+
     /// <summary>Something that is opened and not put in.</summary>
     public sealed record Open(string Target) : Inline;
 }

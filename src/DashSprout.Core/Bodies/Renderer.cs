@@ -215,6 +215,7 @@ public static class Renderer
                 case Inline.Live live: Words(AsIs(LiveText(live)), marks); break;
                 case Inline.Wait wait: pieces.Add(new Piece.Wait(wait.For)); break;
                 case Inline.GoTo goTo: pieces.Add(new Piece.GoTo(goTo.App, goTo.FieldName)); break;
+                case Inline.Wrong wrong: throw new RenderingException(wrong.Why);
                 case Inline.Open open: Opened.Add(new OpenTarget(open.Target, Here)); break;
             }
         }

@@ -1,7 +1,6 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Dates;
 using DashSprout.Core.Triggers;
-using NodaTime;
 
 namespace DashSprout.Core.Tests.Bodies;
 

@@ -101,6 +101,35 @@ public sealed class LivePartTests
     public void Typed_capitals_shape_a_text(string text, Capitals capitals, string language, string shaped) =>
         Assert.Equal(shaped, CapitalShapes.Shape(text, capitals, CultureInfo.GetCultureInfo(language)));
 
+    /// <summary>ß has no capital that a key types: it stays small among capitals, and they count all the same.</summary>
+    [Theory]
+    [InlineData("GROßE", "STRASSE")]
+    [InlineData("Große", "Straße")]
+    [InlineData("große", "Straße")]
+    [InlineData("GROSSE", "STRASSE")]
+    public void Letters_without_a_capital_do_not_count(string typed, string shaped) =>
+        Assert.Equal(shaped, CapitalShapes.Shape("Straße", CapitalShapes.Of(typed), CultureInfo.InvariantCulture));
+
+    [Fact]
+    public void An_abbreviation_typed_in_capitals_brings_its_text_in_capitals()
+    {
+        var index = Index(Snip("große", "Straße", letterCase: LetterCase.Mirror));
+        Assert.Equal("STRASSE ", Rehearsal.Run(index, [.. RehearsalStep.Type("GROßE ")], new RehearsalSetting("post", FieldKind.Plain, false, new RenderContext(), null), tracing: false).Text);
+    }
+
+    /// <summary>What was stored before a limit came is told when it goes off, and is looked at and mended like any other.</summary>
+    [Theory]
+    [InlineData("<p>a<time data-pattern=\"d\" data-shift=\"P9000Y\"></time></p>", "at most 1000 years")]
+    [InlineData("<p>a</p><div data-when=\"(\"><p>b</p></div>", "formula is wrong")]
+    [InlineData("<p>a<slot name=\"later\"></slot></p>", "not known here")]
+    public void A_stored_body_that_is_wrong_by_now_locks_nobody_out(string stored, string why)
+    {
+        var body = new Body.Html(stored);
+        Assert.StartsWith("a", Sketch.Of(body), StringComparison.Ordinal);
+        Assert.Contains(why, Assert.Throws<RenderingException>(() => Renderer.Render(body, new RenderContext(), Capitals.AsWritten)).Message, StringComparison.Ordinal);
+        Assert.Contains(why, Assert.Throws<InvalidInputException>(() => Body.Html.Parse(stored)).Message, StringComparison.Ordinal);
+    }
+
     /// <summary>In London the clocks went back on 25 October 2026 at 01:00 UTC (IANA time zone database).</summary>
     [Theory]
     [InlineData("2026-10-25T00:30:00Z", "PT2H", "02:30")]

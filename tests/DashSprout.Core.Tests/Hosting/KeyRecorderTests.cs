@@ -1,8 +1,6 @@
-using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Text;
-using Xunit;
 
 namespace DashSprout.Core.Tests.Hosting;
 
