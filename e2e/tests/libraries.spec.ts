@@ -137,6 +137,16 @@ test("libraries and folders are added, and an export can be read again", async (
   await expect(page.getByText(/libraries with \d+ snippets are in/)).toBeVisible();
 });
 
+test("a new folder's name is typed at once", async ({ page }) => {
+  await page.goto("/libraries");
+  await page.locator(".table-body [role=row]").first().focus();
+  await page.getByRole("button", { name: "More" }).click();
+  await page.getByText("New folder").click();
+  await expect(page.getByRole("dialog", { name: "New folder" }).getByLabel("Name")).toBeFocused();
+  await page.keyboard.type("Winter berths\n");
+  await expect(page.getByRole("row", { name: /Winter berths/ })).toBeFocused();
+});
+
 test("nothing is loaded from outside", async ({ page }) => {
   const outside: string[] = [];
   page.on("request", (request) => {

@@ -77,6 +77,21 @@ test("a default follows the other answers until it is typed, and an answer given
   await expect(slip.locator("datalist#recent-slipCode option")).toHaveText(["GH1"]);
 });
 
+test("a slip hears its keys after a click beside its fields", async ({ page }) => {
+  await openDesk(page);
+  await page.keyboard.type("x ;bcf");
+  const slip = page.getByRole("dialog", { name: "Berth confirmation" });
+  await expect(slip.getByLabel(/Skipper/)).toBeFocused();
+  await page.keyboard.type("Marram");
+  await slip.getByRole("region", { name: "Preview" }).click();
+  await page.keyboard.press("Enter");
+  await expect(slip.getByLabel(/Vessel/)).toBeFocused();
+  await slip.getByText("Berth confirmation").click();
+  await page.keyboard.press("Escape");
+  await expect(slip).toHaveCount(0);
+  await expect(letter(page)).toHaveText("x ;bcf");
+});
+
 test("a live value is allowed once and goes in", async ({ page, baseURL }) => {
   await openDesk(page);
   await page.keyboard.type(";tw");

@@ -77,3 +77,19 @@ public sealed class CompanionBrowser(string program, string profile, string? dis
         process = null;
     }
 }
+
+/// <summary>
+/// Where no browser of the Chromium family is installed: the page opens in the user's usual browser when something is asked, and takes the
+/// keys from there.
+/// </summary>
+public sealed class UsualBrowser : ICompanionBrowser
+{
+    /// <inheritdoc/>
+    public string WindowClass => "DashSproutCompanion";
+
+    /// <inheritdoc/>
+    public bool Start(string address) => true;
+
+    /// <inheritdoc/>
+    public void Stop() { }
+}

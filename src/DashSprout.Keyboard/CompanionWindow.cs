@@ -22,6 +22,15 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
     /// <summary>Whether it is over the user's application now.</summary>
     public bool IsShown { get; private set; }
 
+    /// <summary>Whether it is not over the application but in a window of the user's browser.</summary>
+    public bool IsElsewhere => IsShown && window == 0;
+
+    /// <summary>Whether it has a browser of its own, so that it comes over the application.</summary>
+    public bool HasWindow => browser is not UsualBrowser;
+
+    /// <summary>The window in which the question was asked.</summary>
+    public nint UserWindow => userWindow;
+
     /// <summary>Whether it has come to the screen without being asked.</summary>
     public bool IsInTheWay { get; private set; }
 
@@ -80,7 +89,8 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
     }
 
     /// <summary>Shows something; returns when it has the focus and the keys typed meanwhile have gone into it.</summary>
-    public void Show(Shown shown, DesktopWindow active, LinkLoop loop, Action waiting)
+    /// <returns>What is wrong, in words for the user; null when nothing is.</returns>
+    public string? Show(Shown shown, DesktopWindow active, LinkLoop loop, Action waiting)
     {
         (userWindow, userFocus) = (active.Id, windows.Focused());
         page.Show(++number, shown);
@@ -88,15 +98,16 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
         if (window == 0)
         {
             // No window of its own: the page opens in the user's browser, and takes the keys from there.
-            DesktopOpening.Open(page.Address);
-            return;
+            if (DesktopOpening.Open(page.Address) is not { } problem) return null;
+            Drop();
+            return problem;
         }
         if (page.IsLoaded) Await(ReadyMs, waiting, () => readyNumber == number);
         Prepare(active.Id);
         _ = XMapRaised(connection.Display, window);
         windows.Activate(window);
         // A page that is still loading shows what is asked once it is there; keys are not held for so long.
-        if (!page.IsLoaded) return;
+        if (!page.IsLoaded) return null;
         if (!Await(FocusMs, waiting, () => focusedNumber == number && windows.Of(windows.Focused()).App == browser.WindowClass))
         {
             windows.Focus(window);
@@ -104,10 +115,11 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
             {
                 Hide(waiting);
                 loop.Leave();
-                return;
+                return null;
             }
         }
         loop.ReplayHeld();
+        return null;
     }
 
     /// <summary>Hides it and gives the focus back to where it was.</summary>

@@ -243,7 +243,13 @@ internal sealed unsafe class LinkLoop : IDisposable
     private void Free(Captured happened)
     {
         // What is typed into a window of the link's own is nobody's business here.
-        if (companion?.IsShown == true && happened is not CapturedChange { Change: DisplayChange.ActiveWindow }) return;
+        if (companion?.IsShown == true && happened is not CapturedChange { Change: DisplayChange.ActiveWindow })
+        {
+            // Whoever goes on where the question was asked leaves it: what is answered later would go in at a wrong place.
+            if (!companion.IsElsewhere || happened is CapturedKey { IsPress: false } || windows.ActiveId() != companion.UserWindow) return;
+            companion.Drop();
+            Take(host.Leave(), held: false);
+        }
         switch (happened)
         {
             case CapturedChange { Change: DisplayChange.ActiveWindow }:
@@ -484,7 +490,9 @@ internal sealed unsafe class LinkLoop : IDisposable
             return;
         }
         MakeUnblank();
-        companion.Show(shown, active, this, StillAtWork);
+        if (companion.Show(shown, active, this, StillAtWork) is not { } problem) return;
+        program.Say(problem);
+        Take(host.Leave(), held: true);
     }
 
     /// <summary>Handles what was typed while a window of the link's own was coming: it goes in there.</summary>
@@ -515,7 +523,7 @@ internal sealed unsafe class LinkLoop : IDisposable
         if (companion?.IsShown == true)
         {
             // The page stands in for the window, where no browser could be started for it.
-            if (window.Id == 0 || IsOwnPage(window)) return;
+            if (window.Id == 0 || IsOwnPage(window) || (companion.IsElsewhere && window.Id != companion.UserWindow)) return;
             companion.Drop();
             Take(host.Leave(), holding.IsOn);
         }
@@ -635,7 +643,7 @@ internal sealed unsafe class LinkLoop : IDisposable
             : new LinkCheckLine("Watch", false, "A program that is stopped from outside could keep Enter and Tab. Install xkill (package x11-utils) and start Dash Sprout again."));
         lines.Add(companion switch
         {
-            null => new LinkCheckLine("Window for slips", false, "No Chromium-family browser was found, so slips and the finder cannot be shown over other applications. Install one, such as the package chromium."),
+            null or { HasWindow: false } => new LinkCheckLine("Window for slips", false, "No Chromium-family browser was found, so slips and the finder open in your usual browser and not over the application. Install one, such as the package chromium."),
             { IsReady: true } => new LinkCheckLine("Window for slips", true, "It is ready."),
             _ => new LinkCheckLine("Window for slips", false, "It has not come up yet. Wait a moment, then check again."),
         });

@@ -15,10 +15,13 @@ public sealed class ProgramTests
         var editor = desktop.GtkEditor();
         using var program = new LinkedProgram(desktop);
         program.AwaitCompanion();
+        desktop.Keyboard.Type("teh ");
+        // Enter right behind a text that is still going in would stop it.
+        Thread.Sleep(500);
         for (var round = 0; round < 3; round++)
         {
             // Keys typed before the slip is there go into its first field.
-            desktop.Keyboard.Type("teh ;bcfMarram\n");
+            desktop.Keyboard.Type(";bcfMarram\n");
             Shown(desktop, true);
             desktop.Keyboard.Type("Sea Holly\n3\n");
             desktop.Keyboard.Type("\n\n\n\n\n");
@@ -64,6 +67,32 @@ public sealed class ProgramTests
         Shown(desktop, false);
         desktop.Keyboard.Type(" b");
         Assert.Equal("a Say again, please. You came through broken. b", editor.Saved());
+    }
+
+    [Fact]
+    public void WithoutABrowserOfItsOwnASlipOpensInTheUsualOne()
+    {
+        using var desktop = new VirtualDesktop();
+        desktop.HideChromium();
+        var editor = desktop.GtkEditor();
+        using var program = new LinkedProgram(desktop);
+        desktop.Keyboard.Type("teh ;bcf");
+        Wait.Until("the page in the usual browser", () => desktop.Windows.Active().Title.StartsWith("Dash Sprout", StringComparison.Ordinal), 30_000);
+        // Its first field must have the keyboard.
+        Thread.Sleep(2500);
+        desktop.Keyboard.Type("Marram\nSea Holly\n3\n\n\n\n\n\n");
+        Wait.Until("the editor again", () => desktop.Windows.ActiveId() == editor.Window.Id);
+        desktop.Keyboard.Type("end");
+        var text = editor.Saved();
+        Assert.StartsWith("the Dear Marram,\nyour berth for Sea Holly is confirmed", text, StringComparison.Ordinal);
+        Assert.EndsWith("end", text, StringComparison.Ordinal);
+
+        // Whoever goes on where it was asked leaves it.
+        desktop.Keyboard.Type(" ;bcf");
+        Wait.Until("the page again", () => desktop.Windows.ActiveId() != editor.Window.Id, 30_000);
+        editor.Activate();
+        desktop.Keyboard.Type(" teh x");
+        Assert.EndsWith("end ;bcf the x", editor.Saved(), StringComparison.Ordinal);
     }
 
     [Fact]

@@ -46,7 +46,7 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
             Hints = () => choices.Chosen.Hints,
         };
         var browser = CompanionBrowser.Find();
-        Link = new KeyboardLink(program, () => browser is null ? null : new CompanionBrowser(browser, Path.Combine(folder.Path, "companion"), null));
+        Link = new KeyboardLink(program, () => browser is null ? new UsualBrowser() : new CompanionBrowser(browser, Path.Combine(folder.Path, "companion"), null));
         // The keys are the user's again at once, however long open pages keep the server.
         lifetime.ApplicationStopping.Register(End);
         Link.Changed += Tell;

@@ -17,7 +17,7 @@ internal sealed class LinkedProgram : IDisposable
         Client = new HttpClient { BaseAddress = new Uri($"http://localhost:{Port}") };
         var server = Path.Combine(Root(), "artifacts", "server");
         if (!File.Exists(Path.Combine(server, "DashSprout.Server.dll"))) throw new InvalidOperationException("The program is not put together yet: run ./start or ./test once.");
-        process = desktop.Start("dotnet", Path.Combine(server, "DashSprout.Server.dll"), "--port", $"{Port}", "--data", Path.Combine(desktop.Folder, "data"), "--keyboard", "on", "--contentRoot", server);
+        process = desktop.Start(Environment.ProcessPath is { } path && Path.GetFileName(path) == "dotnet" ? path : DotnetPath(), Path.Combine(server, "DashSprout.Server.dll"), "--port", $"{Port}", "--data", Path.Combine(desktop.Folder, "data"), "--keyboard", "on", "--contentRoot", server);
         Wait.Until("the program", () => Answers(), 30_000);
         Wait.Until("the link", () => State().GetProperty("linked").GetBoolean(), 15_000);
     }
@@ -44,6 +44,10 @@ internal sealed class LinkedProgram : IDisposable
     }
 
     public void Dispose() => Client.Dispose();
+
+    /// <summary>Where dotnet is, since the program may look for others elsewhere.</summary>
+    private static string DotnetPath() =>
+        (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Select(folder => Path.Combine(folder, "dotnet")).FirstOrDefault(File.Exists) ?? "dotnet";
 
     private bool Answers()
     {

@@ -135,6 +135,29 @@ internal sealed class VirtualDesktop : IDisposable
         return new OpenApplication(this, process, Await(app), file);
     }
 
+    /// <summary>Folders in which programs are looked for; null for the usual ones.</summary>
+    public string? ProgramFolders { get; private set; }
+
+    /// <summary>
+    /// From now on no browser of the Chromium family is found by its name, and whatever is opened opens in a usual browser, which is a window
+    /// of Chromium here all the same.
+    /// </summary>
+    public void HideChromium()
+    {
+        var folder = Path.Combine(Folder, "programs");
+        Directory.CreateDirectory(folder);
+        foreach (var program in Directory.EnumerateFiles("/usr/bin").Where(file => !Path.GetFileName(file).Contains("chrom", StringComparison.Ordinal) && !file.EndsWith("/xdg-open", StringComparison.Ordinal)))
+            File.CreateSymbolicLink(Path.Combine(folder, Path.GetFileName(program)), program);
+        var opener = Path.Combine(folder, "xdg-open");
+        File.WriteAllText(opener, $"""
+            #!/bin/bash
+            exec /usr/bin/chromium --user-data-dir={Folder}/usual --ozone-platform=x11 --no-first-run --no-default-browser-check --password-store=basic --no-sandbox --test-type --disable-gpu \
+              --disable-dev-shm-usage --disable-background-networking --new-window "$1"
+            """);
+        File.SetUnixFileMode(opener, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+        ProgramFolders = folder;
+    }
+
     /// <summary>Sets a program's surroundings to this desktop.</summary>
     public void Surround(ProcessStartInfo start)
     {
@@ -147,6 +170,7 @@ internal sealed class VirtualDesktop : IDisposable
         if (!tellsFields) start.Environment["NO_AT_BRIDGE"] = "1";
         start.Environment["GSETTINGS_BACKEND"] = "memory";
         start.Environment.Remove("WAYLAND_DISPLAY");
+        if (ProgramFolders is { } folders) start.Environment["PATH"] = folders;
     }
 
     private string StartBus()

@@ -18,6 +18,7 @@ import { ProofLine } from "./ProofLine";
 import { Toasts } from "./Toasts";
 import { toast } from "./toasts";
 import { useFollowing } from "./useFollowing";
+import { whenIdle } from "./whenIdle";
 
 // What lies over a view is loaded once the view is there, and mounted when it is first used.
 const overlays = {
@@ -61,8 +62,7 @@ export function Frame() {
     return () => stops.forEach((stop) => stop());
   }, []);
   useEffect(() => {
-    const idle = requestIdleCallback(() => void Promise.all(Object.values(overlays).map((load) => load())));
-    return () => cancelIdleCallback(idle);
+    return whenIdle(() => void Promise.all(Object.values(overlays).map((load) => load())));
   }, []);
   const { data: engine } = useEngine();
   const chords = engine?.settings;

@@ -1,5 +1,5 @@
-import { Button, Input, Modal } from "antd";
-import { useState } from "react";
+import { Button, Input, Modal, type InputRef } from "antd";
+import { useRef, useState } from "react";
 import { useLibraries } from "../api/queries";
 import { LibraryRules } from "./LibraryRules";
 import type { useLibraryActions } from "./useLibraryActions";
@@ -79,17 +79,21 @@ function OneDialog({ dialog, actions, onMade, onClose }: Props) {
 
 function NameDialog(props: { title: string; onDone: (name: string | undefined) => void }) {
   const [name, setName] = useState("");
+  const input = useRef<InputRef>(null);
   return (
     <Modal
       title={props.title}
       open
       okText="Add"
+      // The dialog takes the focus to itself once it has opened; the name is what one wants to type.
+      afterOpenChange={(open) => open && input.current?.focus()}
       onCancel={() => props.onDone(undefined)}
       onOk={() => props.onDone(name)}
       okButtonProps={{ disabled: name.trim() === "" }}
       destroyOnHidden
     >
       <Input
+        ref={input}
         autoFocus
         value={name}
         placeholder="Name"

@@ -73,7 +73,7 @@ export function TypingSection() {
         </Button>
       </div>
       {chords.map(([setting, label]) => (
-        <div key={setting} className="typing-setting">
+        <div key={setting} className="typing-setting chord-setting">
           <span>{label}</span>
           <ChordInput label={label} chord={data[setting] ?? ""} onChange={(chord) => void save({ [setting]: chord })} />
         </div>

@@ -1,9 +1,10 @@
 import { Modal } from "antd";
-import { useCallback, useEffect, useRef, useState, type KeyboardEvent } from "react";
+import { useCallback, useEffect, useEffectEvent, useRef, useState, type KeyboardEvent } from "react";
 import type { Preview } from "../api/client";
 import { shownHtml } from "../bodies/marks";
 import type { OpenSlip } from "../typing/TypingSession";
 import { AnswerField } from "./AnswerField";
+import { SlipRows } from "./SlipRows";
 import {
   groupsOf,
   isEmptyRow,
@@ -50,6 +51,8 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
   const [tried, setTried] = useState(false);
   const holder = useRef<HTMLDivElement>(null);
   const asked = useRef(0);
+  /** The key of the answer that had the focus last. */
+  const lastKey = useRef<string>(undefined);
   /** The key of an answer that gets the focus once it is there. */
   const wanted = useRef<string>(undefined);
 
@@ -132,6 +135,23 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
     event.stopPropagation();
   };
 
+  // A click beside the fields takes the focus away from them, and the slip hears its keys all the same.
+  const beside = useEffectEvent((event: globalThis.KeyboardEvent) => {
+    const target = event.target as Element;
+    const other = target.closest("[role=dialog], input, textarea, [contenteditable]");
+    if (holder.current?.contains(target) || (other && !other.contains(holder.current))) return;
+    if (event.key === "Escape") slip.leave();
+    else if (event.key === "Enter") goOn(lastKey.current ?? inputs()[0]?.dataset["answer"] ?? "", event.ctrlKey);
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  });
+  useEffect(() => {
+    const onKey = (event: globalThis.KeyboardEvent) => beside(event);
+    document.addEventListener("keydown", onKey, { capture: true });
+    return () => document.removeEventListener("keydown", onKey, { capture: true });
+  }, []);
+
   const problemOf = (key: string) => preview?.problems.find((problem) => problem.field === key)?.message;
   const general = preview?.problems.find((problem) => problem.field === null)?.message;
   const waits = preview === undefined || preview.problems.length > 0;
@@ -161,7 +181,12 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
 
   return (
     // oxlint-disable-next-line jsx-a11y/no-static-element-interactions -- the keys of all fields are the slip's
-    <div className="slip" ref={holder} onKeyDown={onKeyDown}>
+    <div
+      className="slip"
+      ref={holder}
+      onKeyDown={onKeyDown}
+      onFocus={(event) => (lastKey.current = event.target.dataset["answer"] ?? lastKey.current)}
+    >
       <div className="slip-fields">
         {groups.map((group) =>
           group.kind === "once" ? (
@@ -173,56 +198,17 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
               {answer(group.question)}
             </div>
           ) : (
-            <table key={group.row.key} className="slip-rows">
-              <thead>
-                <tr>
-                  {group.rows[0]!.map(({ field }) => (
-                    <th key={field.name} scope="col">
-                      {field.label}
-                      {field.required && <span className="soft"> (needed)</span>}
-                    </th>
-                  ))}
-                  <th>
-                    <span className="visually-hidden">Rows</span>
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {group.rows.map((row, at) => (
-                  <tr key={row[0]!.key}>
-                    {row.map((question) => (
-                      <td key={question.key} className="slip-field">
-                        {answer(question, `${question.field.label}, row ${at + 1}`)}
-                      </td>
-                    ))}
-                    <td>
-                      <button
-                        type="button"
-                        className="plain-button"
-                        aria-label={`Take row ${at + 1} out`}
-                        disabled={group.rows.length <= group.row.least}
-                        onClick={() => setAnswers(withoutRow(answers, fields, group.row, at + 1))}
-                      >
-                        −
-                      </button>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-              <caption>
-                <button
-                  type="button"
-                  className="plain-button"
-                  disabled={group.rows.length >= group.row.most}
-                  onClick={() => {
-                    wanted.current = `${group.rows[0]![0]!.field.name}[${group.rows.length + 1}]`;
-                    setAnswers(withRow(answers, group.row));
-                  }}
-                >
-                  Another row
-                </button>
-              </caption>
-            </table>
+            <SlipRows
+              key={group.row.key}
+              rows={group.rows}
+              row={group.row}
+              answer={answer}
+              onMore={() => {
+                wanted.current = `${group.rows[0]![0]!.field.name}[${group.rows.length + 1}]`;
+                setAnswers(withRow(answers, group.row));
+              }}
+              onLess={(at) => setAnswers(withoutRow(answers, fields, group.row, at))}
+            />
           ),
         )}
         {general && <p className="caution">{general}</p>}

@@ -1,5 +1,6 @@
 import type { HubConnection } from "@microsoft/signalr";
 import type { EngineState, HostAnswer, KeyMessage, Preview, RecalledKey } from "../api/client";
+import { whenIdle } from "../frame/whenIdle";
 import type { Work } from "./hosting";
 import type { Field } from "./TypingSession";
 
@@ -28,7 +29,7 @@ export class HostLink {
 
   constructor(private readonly listener: Listener) {
     // What carries the messages is loaded once the first view is there, which need not wait for it.
-    requestIdleCallback(() => this.open(), { timeout: longestIdleMs });
+    whenIdle(() => this.open(), longestIdleMs);
   }
 
   /** Opens the connection now; once it is being opened nothing more happens. */
