@@ -54,7 +54,7 @@ public sealed class KilledProgramTests
                     model = pending;
                 }
             }
-            catch (HttpRequestException)
+            catch (Exception exception) when (exception is HttpRequestException or System.Net.Sockets.SocketException)
             {
                 // The program is gone, perhaps in the middle of a change.
             }

@@ -40,7 +40,7 @@ public abstract record Block
     public sealed record BulletList(EquatableList<EquatableList<Block>> Items, bool Numbered) : Block;
 
     /// <summary>A table of rows.</summary>
-    public sealed record Table(EquatableList<TableRow> Rows) : Block;
+    public sealed record Table(EquatableList<BodyRow> Rows) : Block;
 
     /// <summary>A line across.</summary>
     public sealed record Rule : Block;
@@ -54,7 +54,7 @@ public abstract record Block
 
 /// <summary>A row of a table.</summary>
 /// <param name="Repeats">How often it is repeated, with the answers to its fields; null for once.</param>
-public sealed record TableRow(EquatableList<Cell> Cells, RowRange? Repeats = null);
+public sealed record BodyRow(EquatableList<Cell> Cells, RowRange? Repeats = null);
 
 /// <summary>A cell of a table.</summary>
 public sealed record Cell(bool Header, EquatableList<Block> Blocks);

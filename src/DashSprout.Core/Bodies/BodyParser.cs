@@ -241,9 +241,9 @@ public static partial class BodyParser
             return items;
         }
 
-        private List<TableRow> Rows(IElement table)
+        private List<BodyRow> Rows(IElement table)
         {
-            var rows = new List<TableRow>();
+            var rows = new List<BodyRow>();
             foreach (var row in table.QuerySelectorAll("tr").Where(row => row.Closest("table") == table))
             {
                 Allow(row, "data-rows");
@@ -261,7 +261,7 @@ public static partial class BodyParser
                 var repeats = row.GetAttribute("data-rows") is { } range ? Try(row, () => RowRange.Parse("body", range)) : null;
                 if (repeats is not null && row.ParentElement!.Closest("tr[data-rows]") is not null)
                     Errors.Add(new InputError("body", $"{Place(row)}: A row that is repeated cannot lie in another one. Let only one of them repeat."));
-                rows.Add(new TableRow(new(cells), repeats));
+                rows.Add(new BodyRow(new(cells), repeats));
             }
             return rows;
         }

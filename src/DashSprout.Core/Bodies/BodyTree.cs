@@ -19,10 +19,10 @@ public sealed record BodyTree(EquatableList<Block> Blocks)
     public static IEnumerable<Inline> InlinesOf(IEnumerable<Inline> line) => Inlines(line);
 
     /// <summary>The rows that are repeated, in order; none lies in another.</summary>
-    public IEnumerable<TableRow> RepeatedRows() => AllBlocks(Blocks).OfType<Block.Table>().SelectMany(table => table.Rows).Where(row => row.Repeats is not null);
+    public IEnumerable<BodyRow> RepeatedRows() => AllBlocks(Blocks).OfType<Block.Table>().SelectMany(table => table.Rows).Where(row => row.Repeats is not null);
 
     /// <summary>Every inline part of a row.</summary>
-    public static IEnumerable<Inline> InlinesOf(TableRow row) => row.Cells.SelectMany(cell => cell.Blocks).SelectMany(Inlines);
+    public static IEnumerable<Inline> InlinesOf(BodyRow row) => row.Cells.SelectMany(cell => cell.Blocks).SelectMany(Inlines);
 
     /// <summary>Every formula with the part it belongs to.</summary>
     public IEnumerable<Formula> Formulas() =>

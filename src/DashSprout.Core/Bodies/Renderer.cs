@@ -118,7 +118,7 @@ public static class Renderer
         }
 
         /// <summary>A row as often as it is repeated, each time with the answers given in it.</summary>
-        private IEnumerable<TableRow> Repeated(TableRow row)
+        private IEnumerable<BodyRow> Repeated(BodyRow row)
         {
             if (row.Repeats is null || BodyTree.InlinesOf(row).OfType<Inline.Field>().Select(field => answers.RowOf(field.Slip)).FirstOrDefault(one => one is not null) is not { } repeated)
             {

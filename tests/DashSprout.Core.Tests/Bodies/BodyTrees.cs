@@ -80,7 +80,7 @@ internal static class BodyTrees
         var holding = Gen.OneOf(
             blocks.Select(some => (Block)new Block.Quote(some)),
             Gen.Select(blocks.Array[1, 3], Gen.Bool).Select((items, numbered) => (Block)new Block.BulletList(new(items), numbered)),
-            inCells.Array[1, 2].Select(some => new EquatableList<Block>(some)).Array[2, 2].Array[1, 2].Select(rows => (Block)new Block.Table(new(rows.Select((row, at) => new TableRow(new(row.Select(cell => new Cell(at == 0, cell))), repeats && at == 1 ? new RowRange(1, 20) : null))))));
+            inCells.Array[1, 2].Select(some => new EquatableList<Block>(some)).Array[2, 2].Array[1, 2].Select(rows => (Block)new Block.Table(new(rows.Select((row, at) => new BodyRow(new(row.Select(cell => new Cell(at == 0, cell))), repeats && at == 1 ? new RowRange(1, 20) : null))))));
         return live ? Gen.Frequency((4, holding), (1, blocks.Select(some => (Block)new Block.Passage(Formula.Parse("", "a"), some)))) : holding;
     }
 }
