@@ -127,6 +127,33 @@ test("one letter typed into a body changes one letter of it", async ({ page }) =
   await expect.poll(() => body(page, id)).toBe(before.replace("Berth", "BerthQ"));
 });
 
+test("what a passage goes in for is chosen from the fields, or asked by a question of its own", async ({ page }) => {
+  await library(page, "Slips", [
+    {
+      name: "Conditions",
+      body: '<p><input name="nights" title="Nights" type="number"><span data-when="nights > 7">Bring the papers.</span></p>',
+      triggers: [],
+    },
+  ]);
+  const id = await snippetId(page, "Conditions");
+  await openSnippet(page, "Conditions");
+  await editor(page).locator("[data-when]").click();
+  const condition = page.getByRole("combobox", { name: "This passage goes in if" });
+  await expect(condition).toHaveValue("nights > 7");
+  await condition.click();
+  await page.getByText("Nights is more than 1").click();
+  await expect.poll(() => body(page, id)).toContain('data-when="nights &gt; 1"');
+  await condition.click();
+  await page.getByText("a yes/no question of its own").click();
+  await expect
+    .poll(() => body(page, id))
+    .toContain(
+      '<input name="wanted" title="“Bring the papers.”?" type="checkbox"><span data-when="wanted">Bring the papers.',
+    );
+  await page.getByRole("button", { name: "Put it in always" }).click();
+  await expect.poll(() => body(page, id)).not.toContain("data-when");
+});
+
 test("plain text keeps bullets and numbers, and the source is read as the program reads it", async ({ page }) => {
   await library(page, "Slips", [
     { name: "Forms", body: "<p>a</p><ol><li>one</li><li>two</li></ol><hr>", triggers: [] },

@@ -1,6 +1,7 @@
 import type { Editor } from "@tiptap/core";
 import { Input } from "antd";
 import { useState } from "react";
+import { conditionChoices } from "./conditions";
 import { markupOf } from "./markup";
 import { fieldNames, freeName, partElement, partKinds } from "./liveParts";
 
@@ -58,7 +59,8 @@ export function InsertMenu({ editor, onDone }: { editor: Editor; onDone: () => v
   );
   const put = (entry: Entry | undefined) => {
     if (!entry) return;
-    entry.put(editor, fieldNames(editor.getHTML())[0] ?? "true");
+    // A passage goes in for the likeliest of the fields; the bar above the text offers all of them.
+    entry.put(editor, conditionChoices(editor.getHTML())[0]?.formula ?? "true");
     onDone();
   };
   return (

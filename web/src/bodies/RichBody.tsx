@@ -3,6 +3,7 @@ import { App } from "antd";
 import { useRef, useState } from "react";
 import { ApiError, type Problem } from "../api/client";
 import { bodyExtensions, bodyHtml, parseOptions } from "./bodySchema";
+import { ConditionBar } from "./ConditionBar";
 import { InsertMenu } from "./InsertMenu";
 import { Toolbar } from "./Toolbar";
 
@@ -63,6 +64,7 @@ export function RichBody({ html, onChange }: Props) {
   return (
     <div className="rich-body">
       <Toolbar editor={editor} onInsert={() => setInserting(true)} onPicture={(file) => void addPicture(file)} />
+      <ConditionBar editor={editor} />
       {inserting && (
         <InsertMenu
           editor={editor}
