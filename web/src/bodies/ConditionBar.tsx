@@ -35,6 +35,7 @@ function Condition({ editor, when }: { editor: Editor; when: string }) {
           ...choices.map(({ formula, label }) => ({ value: formula, label })),
         ]}
         filterOption={false}
+        defaultActiveFirstOption={false}
         onChange={(typed) => typed !== ownQuestion && setDraft(typed)}
         onSelect={choose}
         onBlur={() => choose(draft)}

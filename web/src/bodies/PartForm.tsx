@@ -165,6 +165,8 @@ function PatternChoice({ value, onChange }: { value: string; onChange: (value: s
     <AutoComplete
       value={draft}
       aria-label="Pattern"
+      // What is typed is what is kept; a preset is taken when it was gone to.
+      defaultActiveFirstOption={false}
       popupMatchSelectWidth={360}
       options={(data ?? []).map((preset) => ({
         value: preset.pattern,
