@@ -92,20 +92,6 @@ test("a slip hears its keys after a click beside its fields", async ({ page }) =
   await expect(letter(page)).toHaveText("x ;bcf");
 });
 
-test("what is typed right behind Escape goes where one was, in order and complete", async ({ page }) => {
-  await openDesk(page);
-  for (const round of ["a", "b", "c"]) {
-    await page.keyboard.type(` ;bcf`);
-    const slip = page.getByRole("dialog", { name: "Berth confirmation" });
-    await expect(slip.getByLabel(/Skipper/)).toBeFocused();
-    // Nothing is waited for: the slip is still closing.
-    await page.keyboard.press("Escape");
-    await page.keyboard.type(` ${round} teh end`);
-    await expect(slip).toHaveCount(0);
-    await expect(letter(page)).toHaveText(new RegExp(`;bcf ${round} the end$`));
-  }
-});
-
 test("a live value is allowed once and goes in", async ({ page, baseURL }) => {
   await openDesk(page);
   await page.keyboard.type(";tw");

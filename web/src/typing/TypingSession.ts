@@ -15,7 +15,6 @@ import {
 import { isText, keyName } from "./keys";
 import { Listeners } from "./Listeners";
 import { pageClipboard } from "./pageClipboard";
-import { pressKey } from "./pressKey";
 import { typeIntoSlip } from "./typeIntoSlip";
 
 /** A field that the engine listens to. */
@@ -79,10 +78,6 @@ export interface Told {
 }
 
 const now = () => Math.round(performance.now());
-
-/** Whether a key is part of what somebody types; chords are the program's or the browser's. */
-const isTyping = (key: string | undefined) =>
-  key !== undefined && (isText(key) || key === "Enter" || key === "Tab" || key === "Backspace");
 const noAnswer = "The program does not answer. Typing goes on, but nothing goes off until it is back.";
 
 /**
@@ -104,8 +99,6 @@ export class TypingSession {
   /** The key whose text the browser is about to put in. */
   private typedKey: string | undefined;
   private refocusing = false;
-  /** Keys typed while the focus is on its way back from a slip or question; undefined while it is not. */
-  private onTheWay: KeyboardEvent[] | undefined;
   private closing: Promise<void> = Promise.resolve();
   private readonly timers = new Map<string, ReturnType<typeof setTimeout>>();
 
@@ -252,11 +245,6 @@ export class TypingSession {
 
   /** A slip that is opening does not have the focus yet: what is typed already is meant for it. */
   private keyWhileOpening(event: KeyboardEvent): void {
-    if (this.onTheWay && event.isTrusted && !this.fields.has(event.target as Element) && isTyping(keyName(event))) {
-      this.onTheWay.push(event);
-      withhold(event);
-      return;
-    }
     if (!this.state.slipOpening || !event.isTrusted || this.fields.has(event.target as Element)) return;
     const field = this.state.question?.field;
     const key = keyName(event);
@@ -388,26 +376,6 @@ export class TypingSession {
 
   /** Gives the focus back to a field once what lay over it is gone; a dialog that still closes takes it again. */
   private async refocus(field: Field): Promise<void> {
-    this.onTheWay ??= [];
-    try {
-      await this.focusUntilItHolds(field);
-    } finally {
-      const keys = this.onTheWay;
-      this.onTheWay = undefined;
-      if (this.fields.has(field.driver.element)) for (const event of keys) this.typedOnTheWay(field, event);
-    }
-  }
-
-  /** A key that was typed while nothing had the focus is typed in the field that has it again. */
-  private typedOnTheWay(field: Field, event: KeyboardEvent): void {
-    const key = keyName(event);
-    if (key === undefined) return;
-    const capsLock = event.getModifierState("CapsLock");
-    if (this.happen({ type: "key", field, key, capsLock, atMs: now() })) return;
-    this.delivery.applied(() => pressKey(field.driver, key));
-  }
-
-  private async focusUntilItHolds(field: Field): Promise<void> {
     const { element } = field.driver;
     for (let frames = 0; frames < 60; frames += 2) {
       await twoFrames();
