@@ -79,7 +79,7 @@ public sealed class ProgramTests
         desktop.Keyboard.Type("teh ;bcf");
         Wait.Until("the page in the usual browser", () => desktop.Windows.Active().Title.StartsWith("Dash Sprout", StringComparison.Ordinal), 30_000);
         // Its first field must have the keyboard.
-        Thread.Sleep(2500);
+        Thread.Sleep(6000);
         desktop.Keyboard.Type("Marram\nSea Holly\n3\n\n\n\n\n\n");
         Wait.Until("the editor again", () => desktop.Windows.ActiveId() == editor.Window.Id);
         desktop.Keyboard.Type("end");

@@ -7,7 +7,7 @@ namespace DashSprout.Core.Tests.Bodies;
 /// <summary>No body holds the program up: what is too large, too deep or too often in another is refused with words.</summary>
 public sealed class BodyBoundsTests
 {
-    private const int Patience = 5000;
+    private const int Patience = 60_000;
 
     public static TheoryData<string, string, string> TooLarge => new()
     {

