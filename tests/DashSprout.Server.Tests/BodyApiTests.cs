@@ -217,6 +217,11 @@ public sealed class BodyApiTests : IDisposable
         await File.WriteAllTextAsync(file + ".large", new string(' ', 300_000) + "1");
         await server.Put("/api/live-sources", new { source = source + ".large", allowed = true });
         Assert.Contains("larger than 256 KiB", await Problem(Part("").Replace(".json", ".json.large", StringComparison.Ordinal)), StringComparison.Ordinal);
+        await server.Put("/api/live-sources", new { source = "file:///dev/zero", allowed = true });
+        Assert.Contains("larger than 256 KiB", await Problem("<slot name=\"live\" data-url=\"file:///dev/zero\"></slot>"), StringComparison.Ordinal);
+        await File.WriteAllTextAsync(file + ".twice", """{ "a": 1, "a": 2 }""");
+        await server.Put("/api/live-sources", new { source = source + ".twice", allowed = true });
+        Assert.Contains("no single value", await Problem(Part("/a").Replace(".json", ".json.twice", StringComparison.Ordinal)), StringComparison.Ordinal);
         Assert.Equal("Gullhaven", await Value("<slot name=\"live\" data-url=\"/harbour/tides.json\" data-path=\"/station\"></slot>"));
         Assert.Equal("Gullhaven", (string?)(await server.Get("/harbour/weather.json"))["station"]);
         Assert.Contains("cannot be read", (await server.Send(HttpMethod.Put, "/api/live-sources", new { source = "javascript:x()", allowed = true })).Body!.ToJsonString(), StringComparison.Ordinal);

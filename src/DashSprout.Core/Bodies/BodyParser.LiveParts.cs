@@ -59,8 +59,8 @@ public static partial class BodyParser
             };
             foreach (var limit in (string[])["min", "max", "step"])
                 if (type == FieldType.Number && element.GetAttribute(limit) is { Length: > 0 } value
-                    && !decimal.TryParse(value, NumberStyles.Number, CultureInfo.InvariantCulture, out _))
-                    throw new InvalidInputException("body", $"{limit} of the field “{name}” is not a number: “{value}”.");
+                    && TypedNumber.ReadPlain(value) is null)
+                    throw new InvalidInputException("body", $"{limit} of the field “{name}” is not a number: “{value}”. Write a fraction with a point, such as 2.40.");
             return new BodyField(
                 name, type, element.GetAttribute("title") ?? "", initial, element.HasAttribute("required"),
                 element.GetAttribute("min"), element.GetAttribute("max"), element.GetAttribute("step"),

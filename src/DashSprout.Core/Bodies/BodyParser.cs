@@ -121,7 +121,7 @@ public static partial class BodyParser
                 {
                     // White space between blocks lays the source out.
                     if (holdsBlocks && node is IText { Data: var data } && string.IsNullOrWhiteSpace(data) && run.Count == 0 && IsLayout(node)) continue;
-                    if (node is IElement holder && holder.LocalName is not ("slot" or "menu" or "select") && holder.QuerySelectorAll("*").Any(IsBlock))
+                    if (node is IElement holder && IsFormatting(holder) && holder.QuerySelectorAll("*").Any(IsBlock))
                     {
                         Flush();
                         blocks.AddRange(InFormatting(holder));
@@ -136,6 +136,11 @@ public static partial class BodyParser
             Flush();
             return blocks;
         }
+
+        /// <summary>Whether an element only formats what is in it, or is not known; live parts and what is dropped whole are neither.</summary>
+        private static bool IsFormatting(IElement element) =>
+            element.LocalName is not ("time" or "input" or "textarea" or "select" or "output" or "slot" or "menu" or "wbr" or "kbd" or "img" or "br")
+            && !element.HasAttribute("data-open") && !DroppedWhole.Contains(element.LocalName);
 
         /// <summary>Blocks within formatting, as pages write them: the formatting goes into each of their lines.</summary>
         private IEnumerable<Block> InFormatting(IElement holder)

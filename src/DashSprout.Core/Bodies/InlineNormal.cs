@@ -65,7 +65,8 @@ internal static class InlineNormal
         Inline.Styled styled => styled with { Content = content },
         Inline.Link link => link with { Content = content },
         Inline.Passage passage => passage with { Content = content },
-        _ => new Inline.Selected(content),
+        Inline.Selected => new Inline.Selected(content),
+        _ => throw new ArgumentOutOfRangeException(nameof(shell)),
     };
 
     /// <summary>What lies further out has a lower rank: what is left selected is never cut into pieces.</summary>

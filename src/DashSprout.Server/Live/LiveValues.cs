@@ -108,12 +108,28 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
         var file = new FileInfo(address.LocalPath);
         if (!file.Exists) throw new IOException("The file is not there.");
         if (file.Length > MostBytes) throw new InvalidDataException("It is larger than 256 KiB.");
+        // A device or pipe tells no length, so no more than the limit is read of it.
         using var reader = file.OpenText();
-        return await reader.ReadToEndAsync();
+        var content = new char[MostBytes + 1];
+        var count = await reader.ReadBlockAsync(content);
+        return count <= MostBytes ? new string(content, 0, count) : throw new InvalidDataException("It is larger than 256 KiB.");
     }
 
     /// <summary>The value a JSON Pointer (RFC 6901) leads to; null for none, and for what is no single value.</summary>
     internal static string? At(JsonNode document, string path)
+    {
+        try
+        {
+            return Led(document, path);
+        }
+        catch (ArgumentException)
+        {
+            // An object with two members of one name leads to neither.
+            return null;
+        }
+    }
+
+    private static string? Led(JsonNode document, string path)
     {
         JsonNode? here = document;
         foreach (var token in path.Split('/').Skip(1).Select(token => token.Replace("~1", "/", StringComparison.Ordinal).Replace("~0", "~", StringComparison.Ordinal)))

@@ -190,6 +190,10 @@ public sealed class LivePartTests
     [InlineData("<a href=\"https://example.org/\"><div>a</div><div>b</div></a>", "<p><a href=\"https://example.org/\">a</a></p><p><a href=\"https://example.org/\">b</a></p>")]
     [InlineData("<span data-when=\"1 = 1\"><p>a</p></span>", "<div data-when=\"1 = 1\"><p>a</p></div>")]
     [InlineData("<font><p>a</p><p>b</p></font>", "<p>a</p><p>b</p>")]
+    [InlineData("<mark data-select><p>a</p></mark>", "<p><mark data-select=\"\">a</mark></p>")]
+    [InlineData("<p>a</p><form><p>dropped</p></form><button><div>dropped</div></button>", "<p>a</p>")]
+    [InlineData("<output data-formula=\"1 + 1\"><div>2</div></output>", "<p><output data-formula=\"1 + 1\"></output></p>")]
+    [InlineData("<a data-open href=\"app:post\"><p>post</p></a>", "<p><a data-open=\"\" href=\"app:post\"></a></p>")]
     public void Blocks_within_formatting_stay_blocks(string html, string kept) => Assert.Equal(kept, Body.Html.Parse(html).Markup);
 
     [Fact]

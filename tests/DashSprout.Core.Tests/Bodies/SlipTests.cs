@@ -96,6 +96,13 @@ public sealed class SlipTests
         Assert.Equal(problem, Problem($"<p><input name=\"code\" pattern=\"{pattern}\"></p>", "code", answer));
 
     [Theory]
+    [InlineData("min", "2,40")]
+    [InlineData("max", "1,000")]
+    [InlineData("step", "x")]
+    public void A_limit_that_is_no_number_is_refused_and_not_read_as_another(string limit, string value) =>
+        Assert.Contains($"{limit} of the field “n” is not a number", Assert.Throws<InvalidInputException>(() => Body.Html.Parse($"<p><input name=\"n\" type=\"number\" {limit}=\"{value}\"></p>")).Message, StringComparison.Ordinal);
+
+    [Theory]
     [InlineData("[")]
     [InlineData("(?=a)")]
     [InlineData("(a)\\1")]
