@@ -1,10 +1,19 @@
 import { AxeBuilder } from "@axe-core/playwright";
-import { expect, test } from "@playwright/test";
-import { openSnippet } from "./app";
+import { expect, test, type Page } from "@playwright/test";
+import { openDesk, openSnippet } from "./app";
 
-for (const [name, path, ready] of [
+/** WCAG 2.2 AA by axe, and what it counts as good practice of headings, lists, landmarks and names. */
+async function findings(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page })
+    .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa", "best-practice"])
+    .analyze();
+  return violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 200)).join(" ")}`);
+}
+
+const views = [
   ["libraries", "/libraries", ".snippet-row"],
   ["snippet", "Kind regards", ".strip"],
+  ["new snippet", "/snippets/new", ".strip"],
   ["desk", "/desk", ".tiptap"],
   ["overlaps", "/safety", ".finding-list"],
   ["misfires", "/safety?part=misfires", ".finding-table"],
@@ -12,16 +21,135 @@ for (const [name, path, ready] of [
   ["changes", "/history", ".history-actions"],
   ["bin", "/history?show=bin", ".history [role=tabpanel] .soft"],
   ["backups", "/history?show=backups", ".history-table"],
-  ["settings", "/settings", ".typing-setting"],
-] as const)
-  for (const theme of ["light", "dark"] as const)
+  ["settings", "/settings", ".chord-list"],
+] as const;
+
+/** What lies over a view, and how it is opened. */
+const overlays: Record<string, (page: Page) => Promise<void>> = {
+  finder: async (page) => {
+    await page.goto("/libraries");
+    await page.getByRole("button", { name: /^Find/ }).click();
+    await page.getByRole("option").first().waitFor();
+  },
+  gather: async (page) => {
+    await openDesk(page);
+    await page.keyboard.press("Control+Alt+n");
+    await page.getByRole("dialog").getByLabel("Abbreviation").waitFor();
+  },
+  slip: async (page) => {
+    await openDesk(page);
+    await page.keyboard.type(";bcf");
+    await page.getByRole("dialog").getByLabel("Skipper").waitFor();
+  },
+  "why drawer": async (page) => {
+    await openDesk(page);
+    await page.keyboard.type("kr ;bc");
+    await page.keyboard.press("Control+Alt+w");
+    await page.locator(".why-keys li").first().waitFor();
+  },
+  keys: async (page) => {
+    await page.goto("/libraries");
+    await page.locator(".snippet-row").first().waitFor();
+    await page.keyboard.press("F1");
+    await page.locator(".keys-table").first().waitFor();
+  },
+  "menu of a row": async (page) => {
+    await page.goto("/libraries");
+    await page.locator(".snippet-row").first().focus();
+    await page.keyboard.press("Shift+F10");
+    await page.getByRole("menu").waitFor();
+  },
+  "rules of a library": async (page) => {
+    await page.goto("/libraries");
+    await page.locator(".library-row").first().focus();
+    await page.keyboard.press("Shift+F10");
+    await page.getByRole("menuitem", { name: "Rules of the library" }).click();
+    await page.locator(".defaults-form").waitFor();
+  },
+  "list to add": async (page) => {
+    await page.goto("/libraries");
+    await page.getByRole("button", { name: "More", exact: true }).click();
+    await page.getByRole("menuitem", { name: "Add from a list" }).click();
+    await page.getByRole("dialog").getByRole("textbox").fill("kr\tkind regards\nno text\nzz = new");
+    await page.locator(".list-preview").waitFor();
+  },
+  "segment of a trigger": async (page) => {
+    await openSnippet(page, "Kind regards");
+    await page.getByRole("button", { name: /^Goes off/ }).click();
+    await page.locator(".key-grid").waitFor();
+  },
+  "suggested abbreviations": async (page) => {
+    await openSnippet(page, "Kind regards");
+    await page.getByRole("button", { name: "Suggest" }).click();
+    await page.locator(".suggestions li").first().waitFor();
+  },
+  "form of a live part": async (page) => {
+    await openSnippet(page, "Answer by");
+    await page.locator(".chip[data-part=date]").first().click();
+    await page.locator(".part-form .comes-to").waitFor();
+  },
+  "live parts to insert": async (page) => {
+    await openSnippet(page, "Answer by");
+    await page.getByRole("textbox", { name: "What goes in" }).press("Alt+i");
+    await page.locator(".insert-list").waitFor();
+  },
+  "earlier versions": async (page) => {
+    await openSnippet(page, "Kind regards");
+    await page.getByRole("button", { name: "Earlier versions" }).click();
+    await page.getByRole("dialog").waitFor();
+  },
+  "a message that can be undone": async (page) => {
+    await page.goto("/libraries");
+    await page.locator(".table-body [role=row]").filter({ hasText: "Phone" }).first().focus();
+    await page.keyboard.press("Delete");
+    await page.locator(".toast").first().waitFor();
+    await page.keyboard.press("Control+z");
+    await expect(page.getByText(/^Undone/)).toBeVisible();
+  },
+};
+
+for (const theme of ["light", "dark"] as const) {
+  for (const [name, path, ready] of views)
     test(`axe finds nothing on the ${name} view in the ${theme} theme`, async ({ page }) => {
       await page.emulateMedia({ colorScheme: theme });
       if (path.startsWith("/")) await page.goto(path);
       else await openSnippet(page, path);
       await page.locator(ready).first().waitFor();
-      const { violations } = await new AxeBuilder({ page })
-        .withTags(["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa"])
-        .analyze();
-      expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html).join(" ")}`)).toEqual([]);
+      await expect(page.getByRole("heading", { level: 1 })).toHaveCount(1);
+      expect(await findings(page)).toEqual([]);
     });
+
+  for (const [name, open] of Object.entries(overlays))
+    test(`axe finds nothing with the ${name} open in the ${theme} theme`, async ({ page }) => {
+      await page.emulateMedia({ colorScheme: theme });
+      await open(page);
+      expect(await findings(page)).toEqual([]);
+    });
+}
+
+test("at 200 % nothing is lost: all is there and nothing scrolls sideways", async ({ page }) => {
+  // 200 % of 1280 × 800 is what 640 × 400 shows.
+  await page.setViewportSize({ width: 640, height: 400 });
+  for (const [, path, ready] of views) {
+    if (path.startsWith("/")) await page.goto(path);
+    else await openSnippet(page, path);
+    await page.locator(ready).first().waitFor({ state: "attached" });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth), path).toBeLessThanOrEqual(640);
+  }
+});
+
+test("who wants less motion gets none", async ({ page }) => {
+  await page.emulateMedia({ reducedMotion: "reduce" });
+  await page.goto("/settings");
+  await page.locator(".chord-list").waitFor();
+  const moving = await page.evaluate(() =>
+    Array.from(document.querySelectorAll("*"))
+      .filter((element) => {
+        const style = getComputedStyle(element);
+        const lasts = (times: string) => times.split(",").some((time) => parseFloat(time) > 0.01);
+        return lasts(style.transitionDuration) || (style.animationName !== "none" && lasts(style.animationDuration));
+      })
+      .map((element) => element.outerHTML.slice(0, 100)),
+  );
+  expect(moving).toEqual([]);
+});

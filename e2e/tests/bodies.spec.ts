@@ -9,7 +9,6 @@ async function newSnippet(page: Page, name: string, abbreviation: string): Promi
   await page.locator(".table-body [role=row]").first().focus();
   await page.keyboard.press("n");
   await page.getByLabel("Name", { exact: true }).fill(name);
-  await page.getByRole("button", { name: "Add an abbreviation" }).click();
   await page.getByLabel("Typed letters").fill(abbreviation);
   await expect(page.getByRole("status").first()).toHaveText("Saved");
 }
@@ -95,8 +94,7 @@ test("formatting and live parts are written in the editor and go in", async ({ p
   await chip.click();
   await page.getByLabel("Pattern").fill("'day' d");
   await page.getByLabel("Pattern").press("Tab");
-  await page.getByLabel("Move by").fill("P1D");
-  await page.getByLabel("Move by").press("Enter");
+  await page.getByRole("spinbutton", { name: "Move by: how many" }).fill("1");
   await expect(chip).toHaveText(/^day \d+$/);
   const day = await chip.textContent();
   await page.keyboard.press("Escape");
@@ -112,7 +110,7 @@ test("formatting and live parts are written in the editor and go in", async ({ p
 test("the source shows what is wrong and where, and what is dropped", async ({ page }) => {
   await newSnippet(page, "Source note", "srn");
   await page.getByText("Source", { exact: true }).click();
-  const source = page.getByLabel("Source of what goes in");
+  const source = page.getByLabel("What goes in, as source");
   await source.fill('<p>Fee: <output data-formula="nights *"></output></p>');
   await expect(page.getByRole("alert").first()).toContainText("Line 1, column 9: The formula is wrong at position 9");
   await page.getByRole("button", { name: "Go there" }).click();

@@ -33,7 +33,7 @@ test("a morning's work in one run", async ({ page }) => {
   await expect(log).toBeFocused();
   await page.keyboard.type("**Berth 7** given away, mrd ");
   await expect(log).toHaveValue("**Berth 7** given away, Moored, lines checked, shore power connected. ");
-  await page.getByRole("button", { name: "With preview" }).click();
+  await page.getByRole("button", { name: "preview", exact: true }).click();
   await expect(page.getByRole("region", { name: "Preview" }).locator("strong")).toHaveText("Berth 7");
 
   // The radio: several lines arrive as one message.
@@ -160,7 +160,7 @@ test("the finder puts in where the caret was, asks its slip, and copies", async 
   );
 });
 
-test("quick add: from a phrase to a snippet that works", async ({ page }) => {
+test("gather: from a phrase to a snippet that works", async ({ page }) => {
   await openDesk(page);
   await page.keyboard.type("The pilot boards at the outer buoy.");
   await page.keyboard.press("Control+a");

@@ -61,13 +61,16 @@ test.describe("on the harbour office's data", () => {
     await expect(row(page, "Waiting list")).toHaveAttribute("aria-rowindex", place!);
   });
 
-  test("every part of a snippet is saved for itself: an empty abbreviation holds no text back", async ({ page }) => {
+  test("every part of a snippet is saved for itself: a bad abbreviation holds no text back", async ({ page }) => {
     await openSnippet(page, "Deposit");
     const text = await body(page).inputValue();
     await page.getByRole("button", { name: "Add an abbreviation" }).click();
+    // One that is still empty is not asked for; one that cannot be is told beside it.
+    await expect(page.getByRole("alert")).toHaveCount(0);
+    await page.getByLabel("Typed letters").last().fill("d p");
     await body(page).fill(`${text} Thank you.`);
     await page.getByLabel("Note to yourself").fill("asked for daily");
-    await expect(page.getByRole("alert")).toContainText("The abbreviation is empty");
+    await expect(page.getByRole("alert")).toContainText("White space at place 2");
     await expect(status(page)).toHaveText("A part is not saved");
     const id = await snippetId(page, "Deposit");
     const kept = (await (await page.request.get(`/api/snippets/${id}`)).json()) as {

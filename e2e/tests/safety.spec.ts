@@ -86,7 +86,7 @@ test("a trigger tells its forecast, its overlaps and its keys before it is saved
 
   await page.getByRole("button", { name: "Add a pattern" }).click();
   await page.getByLabel("Typed pattern").fill("b(");
-  await expect(page.getByRole("alert")).toContainText("The pattern does not parse at position");
+  await expect(page.getByRole("alert")).toContainText("At its end: a group that was opened is not closed");
   await page
     .getByRole("button", { name: /^Remove/ })
     .last()

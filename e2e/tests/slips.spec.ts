@@ -161,7 +161,7 @@ test("plain text keeps bullets and numbers, and the source is read as the progra
   const id = await snippetId(page, "Forms");
   await openSnippet(page, "Forms");
   await page.getByText("Source", { exact: true }).click();
-  await page.getByLabel("Source of what goes in").fill("<p>first</p>\n  <ul>\n    <li>x\n    <li>y\n  </ul>\n");
+  await page.getByLabel("What goes in, as source").fill("<p>first</p>\n  <ul>\n    <li>x\n    <li>y\n  </ul>\n");
   await page.getByText("Formatted, with live parts").click();
   await expect(editor(page).locator("p")).toHaveText(["first", "x", "y"]);
   await expect.poll(() => body(page, id)).toBe("<p>first</p><ul><li><p>x</p></li><li><p>y</p></li></ul>");

@@ -14,7 +14,7 @@ public static class ItemCodec
     public static string Write(Item item) => item switch
     {
         LibraryItem library => JsonSerializer.Serialize(LibraryDocument.Of(library.Name, library.Enabled, library.Rules), Json),
-        FolderItem folder => JsonSerializer.Serialize(new FolderDocument(folder.Name), Json),
+        FolderItem folder => JsonSerializer.Serialize(FolderDocument.Of(folder), Json),
         SnippetItem snippet => Write(snippet.Snippet),
         _ => throw new ArgumentOutOfRangeException(nameof(item)),
     };
@@ -34,7 +34,8 @@ public static class ItemCodec
                 var library = Parse<LibraryDocument>(document);
                 return new LibraryItem(id, slot, Named(library.Name), library.Enabled, library.ToRules());
             case ItemKind.Folder:
-                return new FolderItem(id, slot, Named(Parse<FolderDocument>(document).Name));
+                var folder = Parse<FolderDocument>(document);
+                return new FolderItem(id, slot, Named(folder.Name), folder.Enabled, DefaultsDocument.Read(folder.Defaults));
             default:
                 return new SnippetItem(id, slot, version, SnippetReader.Read(document));
         }

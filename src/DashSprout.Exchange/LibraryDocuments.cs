@@ -13,7 +13,8 @@ public sealed record LibraryDocument(
     bool CapsLockShouts = false,
     bool BackspaceTakesBack = false,
     IReadOnlyList<FolderDocument>? Folders = null,
-    IReadOnlyList<SnippetDocument>? Snippets = null)
+    IReadOnlyList<SnippetDocument>? Snippets = null,
+    DefaultsDocument? Defaults = null)
 {
     /// <summary>The document of a library with all that is in it, without what is as usual.</summary>
     public static LibraryDocument Of(Library library) => Of(library.Name, library.Enabled, library.Rules) with
@@ -24,7 +25,8 @@ public sealed record LibraryDocument(
 
     /// <summary>The document of a library by itself.</summary>
     public static LibraryDocument Of(string name, bool enabled, LibraryRules rules) => new(
-        name, enabled, KeyLists.Write(rules.ClosingKeys, Core.Triggers.ClosingKeys.Default), rules.CapsLockShouts, rules.BackspaceTakesBack);
+        name, enabled, KeyLists.Write(rules.ClosingKeys, Core.Triggers.ClosingKeys.Default), rules.CapsLockShouts, rules.BackspaceTakesBack,
+        Defaults: rules.Defaults is { } defaults ? DefaultsDocument.Of(defaults) : null);
 
     /// <summary>Checks the document.</summary>
     public Library ToLibrary() => new(
@@ -36,23 +38,29 @@ public sealed record LibraryDocument(
 
     /// <summary>Checks the rules alone.</summary>
     public LibraryRules ToRules() => new(
-        KeyLists.Read("closingKeys", ClosingKeys) ?? Core.Triggers.ClosingKeys.Default, CapsLockShouts, BackspaceTakesBack);
+        KeyLists.Read("closingKeys", ClosingKeys) ?? Core.Triggers.ClosingKeys.Default, CapsLockShouts, BackspaceTakesBack, DefaultsDocument.Read(Defaults));
 }
 
 /// <summary>A folder as a library file writes it.</summary>
 public sealed record FolderDocument(
-    string? Name = null, IReadOnlyList<FolderDocument>? Folders = null, IReadOnlyList<SnippetDocument>? Snippets = null)
+    string? Name = null, IReadOnlyList<FolderDocument>? Folders = null, IReadOnlyList<SnippetDocument>? Snippets = null, bool Enabled = true,
+    DefaultsDocument? Defaults = null)
 {
     /// <summary>The document of a folder with all that is in it, without what is as usual.</summary>
     public static FolderDocument Of(Folder folder) => new(
-        folder.Name, [.. folder.Folders.Select(Of)], [.. folder.Snippets.Select(snippet => SnippetDocument.Of(snippet).Shortened())]);
+        folder.Name, [.. folder.Folders.Select(Of)], [.. folder.Snippets.Select(snippet => SnippetDocument.Of(snippet).Shortened())], folder.Enabled,
+        folder.Defaults is { } defaults ? DefaultsDocument.Of(defaults) : null);
+
+    /// <summary>The document of a folder by itself.</summary>
+    public static FolderDocument Of(FolderItem folder) => Of(new Folder(folder.Name, EquatableList<Folder>.Empty, EquatableList<Snippet>.Empty, folder.Enabled, folder.Defaults));
 
     internal static EquatableList<Folder> ToFolders(IReadOnlyList<FolderDocument?>? documents, int depth)
     {
         if (documents is { Count: > 0 } && depth > Catalogue.MaxDepth)
             throw new InvalidInputException("folders", $"Folders nest deeper than {Catalogue.MaxDepth}. Move some of them up.");
         var folders = (documents ?? []).ParseEach("folders", document => new Folder(
-            Names.Check("name", document.Name), ToFolders(document.Folders, depth + 1), SnippetDocument.ToSnippets(document.Snippets)));
+            Names.Check("name", document.Name), ToFolders(document.Folders, depth + 1), SnippetDocument.ToSnippets(document.Snippets), document.Enabled,
+            DefaultsDocument.Read(document.Defaults)));
         Names.CheckUnique("folders", "folder", folders.Select(folder => folder.Name));
         return new(folders);
     }
@@ -68,13 +76,16 @@ public sealed record SnippetDocument(
     bool LeaveOnClipboard = false,
     string? Body = null,
     string? Text = null,
-    IReadOnlyList<TriggerDocument>? Triggers = null)
+    IReadOnlyList<TriggerDocument>? Triggers = null,
+    TwinDocument? Twin = null,
+    string? Links = null)
 {
     /// <summary>How many triggers a snippet has at most.</summary>
     public const int MaxTriggers = 100;
 
     private const int MaxNote = 4000;
     private static readonly string Automatic = Wording.Of(DeliveryWay.Automatic);
+    private static readonly string AsSet = Wording.Of(LinkWriting.AsSet);
 
     /// <summary>The document of a snippet.</summary>
     public static SnippetDocument Of(Snippet snippet) => new(
@@ -86,11 +97,14 @@ public sealed record SnippetDocument(
         snippet.LeaveOnClipboard,
         (snippet.Body as Body.Html)?.Markup,
         (snippet.Body as Body.Plain)?.Text,
-        [.. snippet.Triggers.Select(TriggerDocument.Of)]);
+        [.. snippet.Triggers.Select(TriggerDocument.Of)],
+        snippet.Twin is { } twin ? TwinDocument.Of(twin) : null,
+        Wording.Of(snippet.Links));
 
     /// <summary>The same without what is as usual and would be so when it is left out.</summary>
     public SnippetDocument Shortened() => this with
     {
+        Links = Links == AsSet ? null : Links,
         Note = string.IsNullOrEmpty(Note) ? null : Note,
         Delivery = Delivery == Automatic ? null : Delivery,
         Triggers = [.. (Triggers ?? []).Select(trigger => trigger.Shortened())],
@@ -102,7 +116,7 @@ public sealed record SnippetDocument(
         var triggers = (Triggers ?? []).ParseEach("triggers", document => document.ToTrigger());
         if (triggers.Count > MaxTriggers)
             throw new InvalidInputException("triggers", $"There are {triggers.Count} triggers; {MaxTriggers} are allowed.");
-        return new Snippet(Names.Check("name", Name), Enabled, ToNote(), Private, ToDelivery(), LeaveOnClipboard, ToBody(), new(triggers));
+        return new Snippet(Names.Check("name", Name), Enabled, ToNote(), Private, ToDelivery(), LeaveOnClipboard, ToBody(), new(triggers), ToTwin(), ToLinks());
     }
 
     /// <summary>Checks the note alone.</summary>
@@ -114,9 +128,20 @@ public sealed record SnippetDocument(
     public DeliveryWay ToDelivery() => Delivery is null ? DeliveryWay.Automatic : Wording.Parse<DeliveryWay>("delivery", Delivery);
 
     /// <summary>Checks the body alone.</summary>
-    public Body ToBody() => Body is not null && Text is not null ? throw new InvalidInputException("text", "Both “body” and “text” are given. Keep one of them.")
-        : Body is not null ? Core.Bodies.Body.Html.Parse(Body)
-        : new Body.Plain(Text ?? "");
+    public Body ToBody() => TwinDocument.Parse(Body, Text);
+
+    /// <summary>Checks the plain twin alone.</summary>
+    public Body? ToTwin() => Twin is null ? null : InvalidInputException.Within("twin", Twin.ToBody);
+
+    /// <summary>Checks alone how links are written.</summary>
+    public LinkWriting ToLinks() => Links is null ? LinkWriting.AsSet : Wording.Parse<LinkWriting>("links", Links);
+
+    /// <summary>What a new snippet in a place begins with where it does not say so itself.</summary>
+    public SnippetDocument Under(TriggerDefaults defaults) => this with
+    {
+        Delivery = Delivery ?? (defaults.Delivery is { } way ? Wording.Of(way) : null),
+        Triggers = [.. (Triggers ?? []).Select(trigger => trigger?.Under(defaults)!)],
+    };
 
     internal static EquatableList<Snippet> ToSnippets(IReadOnlyList<SnippetDocument?>? documents)
     {
@@ -124,6 +149,52 @@ public sealed record SnippetDocument(
         Names.CheckUnique("snippets", "snippet", snippets.Select(snippet => snippet.Name));
         return new(snippets);
     }
+}
+
+/// <summary>A snippet's plain twin, what goes into fields without formatting instead of its body: either <c>body</c> or <c>text</c>.</summary>
+public sealed record TwinDocument(string? Body = null, string? Text = null)
+{
+    internal static TwinDocument Of(Body body) => new((body as Body.Html)?.Markup, (body as Body.Plain)?.Text);
+
+    /// <summary>Checks the document.</summary>
+    public Body ToBody() => Parse(Body, Text);
+
+    internal static Body Parse(string? body, string? text) =>
+        body is not null && text is not null ? throw new InvalidInputException("text", "Both “body” and “text” are given. Keep one of them.")
+        : body is not null ? Core.Bodies.Body.Html.Parse(body)
+        : new Body.Plain(text ?? "");
+}
+
+/// <summary>What new snippets and their triggers begin with in a library or folder; what is left out is not said here.</summary>
+public sealed record DefaultsDocument(
+    string? Timing = null,
+    string? LeftEdge = null,
+    string? Case = null,
+    bool? KeepClosingKey = null,
+    IReadOnlyList<string>? ClosingKeys = null,
+    ScopeDocument? Scope = null,
+    string? Delivery = null)
+{
+    /// <summary>The document of some defaults.</summary>
+    public static DefaultsDocument Of(TriggerDefaults defaults) => new(
+        Word(defaults.Timing), Word(defaults.LeftEdge), Word(defaults.Case), defaults.KeepClosingKey,
+        defaults.ClosingKeys is null ? null : [.. defaults.ClosingKeys.Keys.Select(key => key.Value)],
+        defaults.Scope is null ? null : ScopeDocument.Of(defaults.Scope),
+        Word(defaults.Delivery));
+
+    /// <summary>Checks the document.</summary>
+    public TriggerDefaults ToDefaults() => new(
+        Parse<Timing>("timing", Timing), Parse<LeftEdge>("leftEdge", LeftEdge), Parse<LetterCase>("case", Case), KeepClosingKey,
+        KeyLists.Read("closingKeys", ClosingKeys), Scope is null ? null : InvalidInputException.Within("scope", Scope.ToScope),
+        Parse<DeliveryWay>("delivery", Delivery));
+
+    /// <summary>Checks a document that may be missing; null when it says nothing.</summary>
+    internal static TriggerDefaults? Read(DefaultsDocument? document) =>
+        document is null ? null : InvalidInputException.Within("defaults", document.ToDefaults) is var said && said == TriggerDefaults.None ? null : said;
+
+    private static string? Word<T>(T? value) where T : struct, Enum => value is { } some ? Wording.Of(some) : null;
+
+    private static T? Parse<T>(string field, string? word) where T : struct, Enum => word is null ? null : Wording.Parse<T>(field, word);
 }
 
 /// <summary>The applications in which a trigger works.</summary>
@@ -185,6 +256,24 @@ public sealed record TriggerDocument(
             KeepClosingKey = KeepClosingKey == usual.KeepClosingKey ? null : KeepClosingKey,
             GivesWay = GivesWay == usual.GivesWay ? null : GivesWay,
             Scope = everywhere,
+        };
+    }
+
+    /// <summary>The same with what a place says where the trigger does not say so itself; the default edge of a text is always its own.</summary>
+    public TriggerDocument Under(TriggerDefaults defaults)
+    {
+        var scope = Scope ?? (defaults.Scope is { } some ? ScopeDocument.Of(some) : null);
+        if (Kind == "hotkey") return this with { Scope = scope };
+        var said = DefaultsDocument.Of(defaults);
+        return this with
+        {
+            Timing = Timing ?? said.Timing,
+            LeftEdge = LeftEdge ?? said.LeftEdge,
+            Case = Case ?? said.Case,
+            // What stays behind belongs to when it goes off.
+            KeepClosingKey = KeepClosingKey ?? (Timing is null ? said.KeepClosingKey : null),
+            ClosingKeys = ClosingKeys ?? said.ClosingKeys,
+            Scope = scope,
         };
     }
 

@@ -15,7 +15,8 @@ internal static class SnippetReader
     {
         var reader = new Utf8JsonReader(document);
         if (!reader.Read() || reader.TokenType != JsonTokenType.StartObject) throw new InvalidInputException("document", "It is no document of a snippet.");
-        string? name = null, note = null, delivery = null, body = null, text = null;
+        string? name = null, note = null, delivery = null, body = null, text = null, links = null;
+        Core.Bodies.Body? twin = null;
         bool enabled = true, isPrivate = false, leave = false;
         var triggers = EquatableList<Trigger>.Empty;
         while (Property(ref reader))
@@ -29,12 +30,31 @@ internal static class SnippetReader
             else if (Is(ref reader, "private"u8)) isPrivate = Bool(ref reader) ?? false;
             else if (Is(ref reader, "delivery"u8)) delivery = Text(ref reader);
             else if (Is(ref reader, "leaveOnClipboard"u8)) leave = Bool(ref reader) ?? false;
+            else if (Is(ref reader, "twin"u8)) twin = ReadTwin(ref reader);
+            else if (Is(ref reader, "links"u8)) links = Text(ref reader);
             else throw Unknown(ref reader);
         }
         return new Snippet(
             name ?? throw new InvalidInputException("name", "The name is missing."), enabled, note ?? "", isPrivate,
             delivery is null ? DeliveryWay.Automatic : Wording.Parse<DeliveryWay>("delivery", delivery), leave,
-            body is not null ? new Core.Bodies.Body.Html(body) : new Core.Bodies.Body.Plain(text ?? ""), triggers);
+            Kept(body, text), triggers, twin, links is null ? LinkWriting.AsSet : Wording.Parse<LinkWriting>("links", links));
+    }
+
+    private static Core.Bodies.Body Kept(string? body, string? text) => body is not null ? new Core.Bodies.Body.Html(body) : new Core.Bodies.Body.Plain(text ?? "");
+
+    private static Core.Bodies.Body? ReadTwin(ref Utf8JsonReader reader)
+    {
+        reader.Read();
+        if (reader.TokenType == JsonTokenType.Null) return null;
+        if (reader.TokenType != JsonTokenType.StartObject) throw Unknown(ref reader);
+        string? body = null, text = null;
+        while (Property(ref reader))
+        {
+            if (Is(ref reader, "body"u8)) body = Text(ref reader);
+            else if (Is(ref reader, "text"u8)) text = Text(ref reader);
+            else throw Unknown(ref reader);
+        }
+        return Kept(body, text);
     }
 
     private static EquatableList<Trigger> Triggers(ref Utf8JsonReader reader)

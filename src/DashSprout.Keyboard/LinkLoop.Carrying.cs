@@ -1,4 +1,5 @@
 using DashSprout.Core.Bodies;
+using DashSprout.Core.Delivery;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Text;
 
@@ -44,11 +45,13 @@ internal sealed unsafe partial class LinkLoop
     {
         try
         {
-            if (answer.Steps.Count > 0)
+            // A question puts nothing in yet, but what slipped past it is meant for the slip and not for the field.
+            IReadOnlyList<DeliveryStep> steps = answer.Steps.Count == 0 && alsoDelete > 0 ? [new DeliveryStep.Delete(0)] : answer.Steps;
+            if (steps.Count > 0)
             {
                 MakeBlank();
                 if (!secret) recorder?.Decided([], answer.Steps);
-                carrier.Carry(answer.Steps, alsoDelete, new CarryPlace(active.Id, Delivery(), secret, application.IsTerminal));
+                carrier.Carry(steps, alsoDelete, new CarryPlace(active.Id, Delivery(), secret, application.IsTerminal));
                 if (carrier.TookPlainOnly && plainApps.Add(application.Id)) FocusHost(keepTail: true);
                 connection.Flush();
             }

@@ -110,6 +110,7 @@ var api = app.MapGroup("/api");
 api.MapLibraries();
 api.MapRows();
 api.MapSnippets();
+api.MapLists();
 api.MapHistory();
 api.MapBackups();
 api.MapNotices();

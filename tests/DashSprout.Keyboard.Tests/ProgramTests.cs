@@ -77,9 +77,7 @@ public sealed class ProgramTests
         var editor = desktop.GtkEditor();
         using var program = new LinkedProgram(desktop);
         desktop.Keyboard.Type("teh ;bcf");
-        Wait.Until("the page in the usual browser", () => desktop.Windows.Active().Title.StartsWith("Dash Sprout", StringComparison.Ordinal), 30_000);
-        // Its first field must have the keyboard.
-        Thread.Sleep(6000);
+        Wait.Until("the page in the usual browser", () => Asks(desktop.Windows.Active().Title), 60_000);
         desktop.Keyboard.Type("Marram\nSea Holly\n3\n\n\n\n\n\n");
         Wait.Until("the editor again", () => desktop.Windows.ActiveId() == editor.Window.Id);
         desktop.Keyboard.Type("end");
@@ -209,5 +207,9 @@ public sealed class ProgramTests
     }
 
     private static void Shown(VirtualDesktop desktop, bool isShown) =>
-        Wait.Until(isShown ? "the companion window" : "the companion window to go", () => desktop.Windows.Active().App == "DashSproutCompanion" == isShown);
+        Wait.Until(isShown ? "the companion window with the keyboard" : "the companion window to go", () => desktop.Windows.Active() is var active
+            && (isShown ? active.App == "DashSproutCompanion" && Asks(active.Title) : active.App != "DashSproutCompanion"), 20_000);
+
+    /// <summary>The page's name says what it asks once its first field has the keyboard.</summary>
+    private static bool Asks(string title) => title.StartsWith("Dash Sprout – ", StringComparison.Ordinal);
 }

@@ -76,7 +76,7 @@ public sealed class CatalogModelTests : IDisposable
                 return Try($"rename {of.Id} to {name}", (now, _) => of.Kind switch
                 {
                     ItemKind.Library => Commands.ChangeLibrary(now, of.Id, name, null, null),
-                    ItemKind.Folder => Commands.RenameFolder(now, of.Id, name),
+                    ItemKind.Folder => Commands.ChangeFolder(now, of.Id, name, null, null),
                     _ => Commands.ChangeSnippet(now, of.Id, now.Get<SnippetItem>(of.Id).Snippet with { Name = name }),
                 }, next => next.Find(of.Id)!.Name = name);
             case 7 when Any([.. all.Where(item => item.Kind == ItemKind.Library)]) is { } of:

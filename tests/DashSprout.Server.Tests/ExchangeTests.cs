@@ -1,3 +1,4 @@
+using DashSprout.Core;
 using DashSprout.Core.Safety;
 using DashSprout.Exchange;
 
@@ -20,6 +21,29 @@ public sealed class ExchangeTests
         var (list, broken) = WordListFile.ReadCsv(csv);
         Assert.Empty(broken);
         Assert.Equal(words, string.Join(", ", list.Words.Select(word => $"{word.Word} {word.Count}")));
+    }
+
+    [Theory]
+    [InlineData("brb\tbe right back", "brb|be right back")]
+    [InlineData("brb, be right back, soon", "brb|be right back, soon")]
+    [InlineData("brb = be right back", "brb|be right back")]
+    [InlineData("  brb=be = right  ", "brb|be = right")]
+    [InlineData(",om, on my way", ",om|on my way")]
+    [InlineData("=om = on my way", "=om|on my way")]
+    [InlineData("brb\tbe right back, a = b\n\n\nomw\ton my way, soon", "brb|be right back, a = b omw|on my way, soon")]
+    [InlineData("om, a = b\nbr, c\nco, d", "om|a = b br|c co|d")]
+    [InlineData("\uFEFFbrb\tbe right back\r\n", "brb|be right back")]
+    public void A_pasted_list_is_read_line_by_line(string list, string read) =>
+        Assert.Equal(read, string.Join(' ', PlainList.Read(list).Select(line => line.Problem ?? $"{line.Code}|{line.Text}")));
+
+    [Fact]
+    public void A_line_of_a_list_without_a_text_says_so_with_its_number()
+    {
+        var lines = PlainList.Read("brb\tbe right back\n\njust words here\nbrb\t");
+        Assert.Equal([1, 3, 4], lines.Select(line => line.Line));
+        Assert.Null(lines[0].Problem);
+        Assert.All(lines.Skip(1), line => Assert.Contains("no tab, = or comma", line.Problem, StringComparison.Ordinal));
+        Assert.Throws<InvalidInputException>(() => PlainList.Read(new string('\n', PlainList.MostLines)));
     }
 
     [Fact]

@@ -250,7 +250,7 @@ public sealed class HistoryApiTests : IDisposable
     [InlineData("dates", """{"zone":"UTC"}""", true)]
     [InlineData("dates", """{"zone":"UTC","locale":"en-GB","weekend":["saturday"],"holidays":"no calendar"}""", true)]
     [InlineData("dates", "no json", false)]
-    [InlineData("typing", """{"takeBack":true,"takeBackChord":"x","hints":true,"finderChord":"x","quickAddChord":"x","restChord":"x"}""", false)]
+    [InlineData("typing", """{"takeBack":true,"hints":true,"chords":{"finder":"x","gather":"x","rest":"x","record":"x","takeBack":"x","proofLine":"x","why":"x","help":"x"}}""", false)]
     [InlineData("typing", "{}", false)]
     [InlineData("rest", "[]", false)]
     [InlineData("safety.word-list", "77", false)]
@@ -270,7 +270,7 @@ public sealed class HistoryApiTests : IDisposable
         using (var second = new TestServer(data: folder.FullName))
         {
             Assert.Equal("kept ", (string?)(await second.Rehearse("dep "))["text"]);
-            Assert.Equal("Ctrl+Alt+Z", (string?)(await second.Get("/api/settings/typing"))["takeBackChord"]);
+            Assert.Equal("Ctrl+Alt+Z", (string?)(await second.Get("/api/settings/typing"))["chords"]!["takeBack"]);
             Assert.Equal(said ? 1 : 0, (await second.Get("/api/notices"))["notices"]!.AsArray().Count);
             Assert.Equal(2, (await second.Get("/api/settings/dates"))["weekend"]!.AsArray().Count);
         }

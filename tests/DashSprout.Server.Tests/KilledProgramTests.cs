@@ -36,7 +36,7 @@ public sealed class KilledProgramTests
             model = found;
             // The switch of the typing settings and the chord beside it are one: both or neither.
             var settings = (await program.Send(HttpMethod.Get, "/api/settings/typing")).Body!;
-            Assert.Equal((bool)settings["hints"]!, (string?)settings["restChord"] == "Ctrl+Alt+R");
+            Assert.Equal((bool)settings["hints"]!, (string?)settings["chords"]!["rest"] == "Ctrl+Alt+R");
 
             var until = DateTime.UtcNow.AddMilliseconds(chance.Next(30, 500));
             var killed = Task.Run(async () =>
@@ -92,7 +92,12 @@ public sealed class KilledProgramTests
             case 3:
                 var hints = chance.Next(2) == 0;
                 var rest = hints ? "Ctrl+Alt+R" : "Ctrl+Alt+Q";
-                await Good(program.Client.PutAsJsonAsync("/api/settings/typing", new { takeBack = true, takeBackChord = "Ctrl+Alt+Z", hints, finderChord = "Ctrl+Alt+ ", quickAddChord = "Ctrl+Alt+N", restChord = rest }));
+                await Good(program.Client.PutAsJsonAsync("/api/settings/typing", new
+                {
+                    takeBack = true,
+                    hints,
+                    chords = new { finder = "Ctrl+Alt+ ", gather = "Ctrl+Alt+N", rest, record = "Ctrl+Alt+Shift+R", takeBack = "Ctrl+Alt+Z", proofLine = "Ctrl+Alt+P", why = "Ctrl+Alt+W", help = "F1" },
+                }));
                 break;
             default:
                 model[$"My snippets/s{count}"] = $"{count}";

@@ -41,7 +41,7 @@ public sealed class MigrationTests : IDisposable
         Assert.False(new SafetyStore(data.Database).MayOpen(7, "https://example.org/"));
         Assert.Equal(["gone"], new HistoryStore(data.Database).Bin().Select(item => item.Name));
         Assert.Equal(("Europe/London", "sunday"), (Dates(data)["zone"]!.ToString(), Dates(data)["weekend"]![0]!.ToString()));
-        Assert.Equal("Ctrl+Alt+J", System.Text.Json.Nodes.JsonNode.Parse(new SettingStore(data.Database).Get("typing")!)!["finderChord"]!.ToString());
+        Assert.Equal("Ctrl+Alt+J", System.Text.Json.Nodes.JsonNode.Parse(new SettingStore(data.Database).Get("typing")!)!["chords"]!["finder"]!.ToString());
 
         var backup = Assert.Single(new BackupStore(data).List());
         Assert.Equal((BackupReason.BeforeUpdate, 2, 2), (backup.Reason, backup.Libraries, backup.Snippets));

@@ -101,7 +101,7 @@ public sealed class SafetyApiTests : IDisposable
         Assert.Equal("same fee", $"{triggers[1]!["overlaps"]![0]!["kind"]} {triggers[1]!["overlaps"]![0]!["winner"]!["snippet"]}");
         Assert.StartsWith("White space at place 4", (string?)triggers[2]!["error"], StringComparison.Ordinal);
         Assert.Equal("German layout: AltGr types @", (string?)triggers[3]!["overlaps"]![0]!["winner"]!["snippet"]);
-        Assert.Contains("“(?=” at position 2", (string?)triggers[4]!["error"], StringComparison.Ordinal);
+        Assert.Contains("“(?=” at place 2", (string?)triggers[4]!["error"], StringComparison.Ordinal);
     }
 
     [Fact]

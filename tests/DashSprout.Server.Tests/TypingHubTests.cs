@@ -87,9 +87,9 @@ public sealed class TypingHubTests : IDisposable
         Assert.Equal("acting-keys", waits.Next);
         Assert.Single((await Press(hub, " ")).Fired);
         Assert.Empty((await Press(hub, "Ctrl+Alt+Z")).Fired);
-        var (status, answer) = await server.Send(HttpMethod.Put, "/api/settings/typing", Settings() with { TakeBackChord = "z" });
+        var (status, answer) = await server.Send(HttpMethod.Put, "/api/settings/typing", Settings() with { Chords = Settings().Chords with { TakeBack = "z" } });
         Assert.Equal(System.Net.HttpStatusCode.BadRequest, status);
-        Assert.Contains("“z” holds neither Ctrl, Alt nor Meta", (string)answer!["errors"]!["takeBackChord.text"]![0]!, StringComparison.Ordinal);
+        Assert.Contains("“z” holds neither Ctrl, Alt nor Meta", (string)answer!["errors"]!["chords.takeBack.text"]![0]!, StringComparison.Ordinal);
     }
 
     [Fact]
@@ -287,7 +287,7 @@ public sealed class TypingHubTests : IDisposable
         Assert.Contains("The selection holds more than 1,000,000 characters", answer.Problem, StringComparison.Ordinal);
     }
 
-    private static TypingSettings Settings() => new(true, "Ctrl+Alt+Z", true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", "Ctrl+Alt+Shift+R", false);
+    private static TypingSettings Settings() => new(true, true, new("Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", "Ctrl+Alt+Shift+R", "Ctrl+Alt+Z", "Ctrl+Alt+P", "Ctrl+Alt+W", "F1"));
 
     private static Task<HostMessage> Focus(HubConnection hub, string app, string field) => hub.InvokeAsync<HostMessage>("Focus", new FocusMessage("desk", app, field));
 

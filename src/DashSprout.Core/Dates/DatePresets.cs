@@ -17,11 +17,13 @@ public static class DatePresets
         yield return ("Time", FromDotNet(names.ShortTimePattern));
         yield return ("Time with seconds", FromDotNet(names.LongTimePattern));
         yield return ("Weekday", "EEEE");
+        yield return ("Weekday, day and month", $"EEEE, {FromDotNet(names.MonthDayPattern)}");
         yield return ("Month and year", "LLLL y");
         yield return ("ISO 8601 date", "yyyy-MM-dd");
         yield return ("ISO 8601 date and time", "yyyy-MM-dd'T'HH:mm:ssXXX");
         yield return ("Week of the year", "'week' w");
-        yield return ("File-name stamp", "yyyyMMdd-HHmmss");
+        yield return ("File-name stamp", "yyyyMMdd-HHmm");
+        yield return ("File-name stamp with seconds", "yyyyMMdd-HHmmss");
     }
 
     /// <summary>A .NET pattern in the letters of UTS #35; the two differ in the weekday, the era and the half of the day.</summary>

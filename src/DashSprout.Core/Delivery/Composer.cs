@@ -31,8 +31,8 @@ public static class Composer
     /// <param name="inField">How many of the typed graphemes are in the field.</param>
     public static ComposedDelivery Compose(Firing firing, int inField, FieldKind field, RenderContext context)
     {
-        var snippet = firing.Trigger.Placed.Snippet;
-        var rendering = Renderer.Render(snippet.Body, context with { Groups = firing.Groups }, firing.Capitals);
+        var snippet = firing.Trigger.Placed.Snippet.For(field);
+        var rendering = Renderer.Render(snippet.Body, context.Writing(snippet.Links) with { Groups = firing.Groups }, firing.Capitals);
         DeliveryLimits.Check(rendering.Flow);
         var steps = new List<DeliveryStep>();
         if (firing.Typed.Count > 0) steps.Add(new DeliveryStep.Delete(inField));

@@ -28,20 +28,24 @@ public sealed class Rank(long[] holders, long position, long id) : IComparable<R
 /// <param name="LibraryEnabled">Whether the library is on.</param>
 /// <param name="Rules">The library's rules.</param>
 /// <param name="Folders">Names of the folders it lies in.</param>
+/// <param name="OffFolder">The outermost of them that is off; null when all are on.</param>
 /// <param name="Rank">Its priority.</param>
 /// <param name="Snippet">The snippet itself.</param>
 public sealed record PlacedSnippet(
-    long Id, string Library, bool LibraryEnabled, LibraryRules Rules, EquatableList<string> Folders, Rank Rank, Snippet Snippet)
+    long Id, string Library, bool LibraryEnabled, LibraryRules Rules, EquatableList<string> Folders, string? OffFolder, Rank Rank, Snippet Snippet)
 {
     /// <summary>Whether its triggers work.</summary>
-    public bool Active => LibraryEnabled && Snippet.Enabled;
+    public bool Active => LibraryEnabled && OffFolder is null && Snippet.Enabled;
+
+    /// <summary>The same with everything switched on.</summary>
+    public PlacedSnippet SwitchedOn => this with { LibraryEnabled = true, OffFolder = null, Snippet = Snippet with { Enabled = true } };
 
     /// <summary>The path by which other snippets refer to it.</summary>
     public string Path => string.Join('/', [Library, .. Folders, Snippet.Name]);
 
     /// <summary>A snippet that is not in any library yet and comes after all others; kept ones have ids from 1 on.</summary>
     public static PlacedSnippet Unplaced(string name) => new(
-        0, "", true, LibraryRules.Default, EquatableList<string>.Empty, new Rank([long.MaxValue], 0, 0),
+        0, "", true, LibraryRules.Default, EquatableList<string>.Empty, null, new Rank([long.MaxValue], 0, 0),
         new Snippet(name, true, "", false, DeliveryWay.Automatic, false, new Bodies.Body.Plain(""), EquatableList<Trigger>.Empty));
 
     /// <summary>Places every snippet of some libraries, in their order; ids count from 1.</summary>
@@ -52,8 +56,8 @@ public sealed record PlacedSnippet(
         foreach (var library in libraries)
         {
             long[] here = [place++];
-            foreach (var (path, snippet) in library.AllSnippets())
-                yield return new PlacedSnippet(id, library.Name, library.Enabled, library.Rules, path, new Rank(here, id, id++), snippet);
+            foreach (var (path, offFolder, snippet) in library.AllSnippets())
+                yield return new PlacedSnippet(id, library.Name, library.Enabled, library.Rules, path, offFolder, new Rank(here, id, id++), snippet);
         }
     }
 }

@@ -33,7 +33,7 @@ internal sealed class Explainer(TypedTail tail, Matcher matcher)
             var atEnd = textEnd == tail.End;
             if (!entry.Placed.Active)
             {
-                var off = entry.Placed.LibraryEnabled ? $"snippet *{entry.Placed.Snippet.Name}*" : $"library *{entry.Placed.Library}*";
+                var off = !entry.Placed.LibraryEnabled ? $"library *{entry.Placed.Library}*" : entry.Placed.OffFolder is { } folder ? $"folder *{folder}*" : $"snippet *{entry.Placed.Snippet.Name}*";
                 Near($"`{entry.Trigger.Text}` stays quiet: {off} is off", entry, TriggerRule.Switch);
                 continue;
             }

@@ -45,18 +45,20 @@ public static class Placement
     /// <summary>Places snippets; what those of one library or folder share is worked out once.</summary>
     private sealed class Placer(Catalogue catalogue)
     {
-        private readonly Dictionary<long, (LibraryItem Library, EquatableList<string> Folders, long[] Places)> holders = [];
+        private readonly Dictionary<long, Holders> holders = [];
         private long lastId = -1;
-        private (LibraryItem Library, EquatableList<string> Folders, long[] Places) last;
+        private Holders last;
+
+        private readonly record struct Holders(LibraryItem Library, EquatableList<string> Folders, string? OffFolder, long[] Places);
 
         public PlacedSnippet Place(SnippetItem item)
         {
-            var (library, folders, places) = Holder(item.Slot.Parent);
-            return new PlacedSnippet(item.Id, library.Name, library.Enabled, library.Rules, folders,
+            var (library, folders, offFolder, places) = Holder(item.Slot.Parent);
+            return new PlacedSnippet(item.Id, library.Name, library.Enabled, library.Rules, folders, offFolder,
                 new Rank(places, item.Slot.Position, item.Id), item.Snippet);
         }
 
-        private (LibraryItem Library, EquatableList<string> Folders, long[] Places) Holder(long id)
+        private Holders Holder(long id)
         {
             if (id == lastId) return last;
             var item = catalogue.Get<Item>(id);
@@ -64,7 +66,7 @@ public static class Placement
             var library = catalogue.LibraryOf(item);
             // Folders come before the snippets beside them: 1 stands for the snippets, 0 for a folder.
             long[] places = [library.Slot.Position, library.Id, .. folders.SelectMany(folder => (long[])[0, folder.Slot.Position, folder.Id]), 1];
-            if (!holders.TryGetValue(id, out last)) holders.Add(id, last = (library, new(folders.Select(folder => folder.Name)), places));
+            if (!holders.TryGetValue(id, out last)) holders.Add(id, last = new(library, new(folders.Select(folder => folder.Name)), folders.Find(folder => !folder.Enabled)?.Name, places));
             lastId = id;
             return last;
         }

@@ -299,6 +299,7 @@ public sealed class TypingHost
     private void Go(Decision.Fires fires, Keystroke? key, bool held)
     {
         var placed = fires.Firing.Trigger.Placed;
+        placed = placed with { Snippet = placed.Snippet.For(Field) };
         var inField = fires.Firing.Typed.Count - (held ? fires.KeyGraphemes : 0);
         var slip = Slip.Of(placed.Snippet.Body, surroundings.Context().FindSnippet);
         var firing = new OpenFiring(fires, inField, key, held, slip is null ? new HostQuestion.MayOpen(placed, []) : new HostQuestion.FillIn(placed, slip));

@@ -110,6 +110,18 @@ public sealed class Catalogue
         return folders;
     }
 
+    /// <summary>The outermost folder that is off among those in which an item lies; null when all are on.</summary>
+    public FolderItem? OffFolderOf(Item item) => FoldersOf(item).FirstOrDefault(folder => !folder.Enabled);
+
+    /// <summary>What new triggers begin with in a library or folder, worked out from it and what it lies in.</summary>
+    public TriggerDefaults DefaultsIn(long holder)
+    {
+        var defaults = TriggerDefaults.None;
+        for (var item = Find(holder); item is not null; item = Find(item.Slot.Parent))
+            if ((item is FolderItem folder ? folder.Defaults : (item as LibraryItem)?.Rules.Defaults) is { } said) defaults = defaults.Over(said);
+        return defaults;
+    }
+
     /// <summary>The path of an item, as files write references: <c>Library/Folder/Name</c>.</summary>
     public string PathOf(Item item) => item is LibraryItem
         ? item.Name
@@ -142,10 +154,11 @@ public sealed class Catalogue
         new Library(library.Name, library.Enabled, library.Rules, FoldersIn(library.Id), SnippetsIn(library.Id)));
 
     /// <summary>A snippet as files hold it: references are paths.</summary>
-    public Snippet Outward(Snippet snippet) => snippet with { Body = References.Rewrite(snippet.Body, NameOf) };
+    public Snippet Outward(Snippet snippet) => snippet.WithBodies(body => References.Rewrite(body, NameOf));
 
     /// <summary>A snippet as the catalogue holds it: references are identities where there is such a snippet.</summary>
-    public Snippet Inward(Snippet snippet) => snippet with { Body = References.Rewrite(snippet.Body, target => Referred(target) is { } found ? References.To(found.Id) : target) };
+    public Snippet Inward(Snippet snippet) =>
+        snippet.WithBodies(body => References.Rewrite(body, target => Referred(target) is { } found ? References.To(found.Id) : target));
 
     /// <summary>
     /// The catalogue after a change; throws <see cref="InvalidInputException"/> or <see cref="ConflictException"/> when it
@@ -217,7 +230,7 @@ public sealed class Catalogue
         : 1 + Inside(folder.Id).TakeWhile(inner => inner.Kind == ItemKind.Folder).Select(inner => Height(inner, most - 1)).DefaultIfEmpty(0).Max();
 
     private EquatableList<Folder> FoldersIn(long parent) =>
-        new(Inside(parent).OfType<FolderItem>().Select(folder => new Folder(folder.Name, FoldersIn(folder.Id), SnippetsIn(folder.Id))));
+        new(Inside(parent).OfType<FolderItem>().Select(folder => new Folder(folder.Name, FoldersIn(folder.Id), SnippetsIn(folder.Id), folder.Enabled, folder.Defaults)));
 
     private EquatableList<Snippet> SnippetsIn(long parent) => new(Inside(parent).OfType<SnippetItem>().Select(item => Outward(item.Snippet)));
 

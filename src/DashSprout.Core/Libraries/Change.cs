@@ -60,7 +60,14 @@ public sealed record Change(string What, EquatableList<ItemChange> Items)
                     Rules = Part("the rules", was.Rules, wanted.Rules, now.Rules, now),
                 };
             case (FolderItem was, FolderItem wanted, FolderItem now):
-                return now with { Slot = slot, FolderName = Part("the name", was.Name, wanted.Name, now.Name, now) };
+                return now with
+                {
+                    Slot = slot,
+                    FolderName = Part("the name", was.Name, wanted.Name, now.Name, now),
+                    Enabled = Part("the switch", was.Enabled, wanted.Enabled, now.Enabled, now),
+                    Defaults = Part("what new snippets begin with", was.Defaults ?? TriggerDefaults.None, wanted.Defaults ?? TriggerDefaults.None, now.Defaults ?? TriggerDefaults.None, now)
+                        is var defaults && defaults == TriggerDefaults.None ? null : defaults,
+                };
             case (SnippetItem was, SnippetItem wanted, SnippetItem now):
                 var (merged, conflicts) = SnippetMerge.Of(was.Snippet, wanted.Snippet, now.Snippet);
                 if (conflicts.Count > 0) throw Since(conflicts[0], now);

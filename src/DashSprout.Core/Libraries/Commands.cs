@@ -25,11 +25,41 @@ public static class Commands
         return Added(item);
     }
 
-    /// <summary>A name that no snippet in a library or folder has: the given one, or the same with a number.</summary>
-    public static string FreeName(Catalogue now, long parent, string wanted)
+    /// <summary>Adds snippets at the end of a library or folder, in their order; names that are taken get a number behind them.</summary>
+    public static Change AddSnippets(Catalogue now, long nextId, long parent, IReadOnlyList<Snippet> snippets)
     {
-        var taken = now.Inside(parent).OfType<SnippetItem>().Select(item => item.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
-        wanted = Names.Check("name", wanted);
+        if (snippets.Count == 0) throw new InvalidInputException("snippets", "There is nothing to add.");
+        var taken = TakenNames(now, parent);
+        var slot = End(now, Holder(now, parent), ItemKind.Snippet);
+        var items = new List<SnippetItem>();
+        foreach (var snippet in snippets)
+        {
+            var name = Free(taken, snippet.Name);
+            taken.Add(name);
+            var item = new SnippetItem(nextId + items.Count, slot with { Position = slot.Position + items.Count * Slot.Step }, 1, now.Inward(snippet with { Name = name }));
+            items.Add(InvalidInputException.Within($"snippets[{items.Count}]", () =>
+            {
+                Check(now, item);
+                return item;
+            }));
+        }
+        return new Change(items.Count == 1 ? $"Added the {items[0].Title}" : $"Added {items.Count} snippets", items.Select(item => new ItemChange(null, item)));
+    }
+
+    /// <summary>A name that no snippet in a library or folder has: the given one, or the same with a number.</summary>
+    /// <param name="itself">The snippet that is to have it, if it is there already.</param>
+    public static string FreeName(Catalogue now, long parent, string wanted, SnippetItem? itself = null)
+    {
+        var taken = TakenNames(now, parent);
+        if (itself is not null) taken.Remove(itself.Name);
+        return Free(taken, Names.Check("name", wanted));
+    }
+
+    private static HashSet<string> TakenNames(Catalogue now, long parent) =>
+        now.Inside(parent).OfType<SnippetItem>().Select(item => item.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
+
+    private static string Free(HashSet<string> taken, string wanted)
+    {
         var name = wanted;
         for (var count = 2; taken.Contains(name); count++) name = $"{wanted} {count}";
         return name;
@@ -46,12 +76,21 @@ public static class Commands
         return new Change(what, next == library ? [] : [new ItemChange(library, next)]);
     }
 
-    /// <summary>Renames a folder.</summary>
-    public static Change RenameFolder(Catalogue now, long id, string name)
+    /// <summary>Changes a folder's name, its switch, or what new triggers begin with in it.</summary>
+    /// <param name="defaults">Null leaves them as they are; <see cref="TriggerDefaults.None"/> says nothing any more.</param>
+    public static Change ChangeFolder(Catalogue now, long id, string? name, bool? enabled, TriggerDefaults? defaults)
     {
         var folder = now.Get<FolderItem>(id);
-        var next = folder with { FolderName = Names.Check("name", name) };
-        return new Change(Renamed(folder, next), next == folder ? [] : [new ItemChange(folder, next)]);
+        var next = folder with
+        {
+            FolderName = name is null ? folder.Name : Names.Check("name", name),
+            Enabled = enabled ?? folder.Enabled,
+            Defaults = defaults is null ? folder.Defaults : defaults == TriggerDefaults.None ? null : defaults,
+        };
+        var what = next.Name != folder.Name ? Renamed(folder, next)
+            : next.Enabled != folder.Enabled ? $"Switched the {folder.Title} {(next.Enabled ? "on" : "off")}"
+            : $"Changed what new snippets begin with in the {folder.Title}";
+        return new Change(what, next == folder ? [] : [new ItemChange(folder, next)]);
     }
 
     /// <summary>Puts another content in the place of a snippet's.</summary>
@@ -61,7 +100,7 @@ public static class Commands
         var next = item with { Snippet = now.Inward(content), Version = item.Version + 1 };
         var parts = SnippetMerge.Differences(item.Snippet, next.Snippet);
         if (parts.Count == 0) return new Change($"Saved the {item.Title}");
-        if (parts.Contains(SnippetMerge.Text)) Check(now, next);
+        if (parts.Contains(SnippetMerge.Text) || parts.Contains(SnippetMerge.Twin)) Check(now, next);
         return new Change(What(item, next, parts), new ItemChange(item, next));
     }
 
@@ -108,10 +147,13 @@ public static class Commands
         return new Change($"Deleted the {item.Title}", new ItemChange(item, null));
     }
 
-    /// <summary>What must hold of a snippet's body among the others; throws <see cref="InvalidInputException"/> for the field <c>body</c>.</summary>
+    /// <summary>What must hold of a snippet's bodies among the others; throws <see cref="InvalidInputException"/> for the field <c>body</c>.</summary>
     /// <param name="missing">What stands for a snippet that is not there; null when none may be missing.</param>
-    public static void Check(Catalogue now, SnippetItem item, Body? missing = null) =>
-        BodyCheck.Check(item.Snippet.Body, References.To(item.Id), target => now.FindBody(target) ?? missing, target => target == References.To(item.Id) ? Path(now, item) : now.NameOf(target));
+    public static void Check(Catalogue now, SnippetItem item, Body? missing = null)
+    {
+        foreach (var body in item.Snippet.Bodies)
+            BodyCheck.Check(body, References.To(item.Id), target => now.FindBody(target) ?? missing, target => target == References.To(item.Id) ? Path(now, item) : now.NameOf(target));
+    }
 
     internal static Slot End(Catalogue now, long parent, ItemKind kind)
     {
@@ -152,6 +194,7 @@ public static class Commands
         [SnippetMerge.Name] => Renamed(before, after),
         [SnippetMerge.Switch] => $"Switched the {before.Title} {(after.Snippet.Enabled ? "on" : "off")}",
         [SnippetMerge.Text] => $"Changed what goes in with “{after.Name}”",
+        [SnippetMerge.Twin] => $"Changed the plain twin of “{after.Name}”",
         [SnippetMerge.Triggers] => $"Changed what sets “{after.Name}” off",
         [SnippetMerge.Note] => $"Changed the note of “{after.Name}”",
         [SnippetMerge.Delivery] => $"Changed how “{after.Name}” goes in",

@@ -73,7 +73,7 @@ public static class Importing
             foreach (var folder in folders)
             {
                 var counterpart = Counterpart<FolderItem>(ItemKind.Folder, folder.Name);
-                var item = new FolderItem(counterpart?.Id ?? nextId++, new Slot(parent, ++place * Slot.Step), folder.Name);
+                var item = new FolderItem(counterpart?.Id ?? nextId++, new Slot(parent, ++place * Slot.Step), folder.Name, folder.Enabled, folder.Defaults);
                 items.Add((counterpart, item));
                 Inside(item.Id, counterpart, folder.Folders, folder.Snippets, $"{path}/{folder.Name}");
             }
@@ -92,7 +92,7 @@ public static class Importing
         private Item Linked(Item item)
         {
             if (item is not SnippetItem snippet) return item;
-            var linked = snippet with { Snippet = snippet.Snippet with { Body = References.Rewrite(snippet.Snippet.Body, Link) } };
+            var linked = snippet with { Snippet = snippet.Snippet.WithBodies(body => References.Rewrite(body, Link)) };
             return now.Find(item.Id) is SnippetItem old && old.Snippet != linked.Snippet ? linked with { Version = old.Version + 1 } : linked;
         }
 
@@ -106,8 +106,8 @@ public static class Importing
 
         private static IEnumerable<string> Check(Catalogue next, SnippetItem item)
         {
-            if (item.Snippet.Body is Body.Plain) yield break;
-            var missing = References.In(item.Snippet.Body).Where(target => next.Referred(target) is null).ToList();
+            if (item.Snippet.Bodies.All(body => body is Body.Plain)) yield break;
+            var missing = item.Snippet.Bodies.SelectMany(References.In).Distinct().Where(target => next.Referred(target) is null).ToList();
             foreach (var target in missing) yield return $"“{next.PathOf(item)}” puts in “{target}”, which is not here.";
             try
             {

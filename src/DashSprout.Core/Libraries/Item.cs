@@ -54,7 +54,8 @@ public sealed record LibraryItem(long Id, Slot Slot, string LibraryName, bool En
 }
 
 /// <summary>A folder without what lies in it.</summary>
-public sealed record FolderItem(long Id, Slot Slot, string FolderName) : Item(Id, Slot)
+/// <param name="Defaults">What new triggers begin with in it; null where nothing is said.</param>
+public sealed record FolderItem(long Id, Slot Slot, string FolderName, bool Enabled = true, TriggerDefaults? Defaults = null) : Item(Id, Slot)
 {
     /// <inheritdoc/>
     public override ItemKind Kind => ItemKind.Folder;

@@ -15,31 +15,39 @@ public sealed record Library(
     EquatableList<Snippet> Snippets)
 {
     /// <summary>All snippets with the names of the folders they lie in, in priority order.</summary>
-    public IEnumerable<(EquatableList<string> Path, Snippet Snippet)> AllSnippets()
+    public IEnumerable<ShelvedSnippet> AllSnippets()
     {
-        foreach (var found in Folders.SelectMany(folder => folder.AllSnippets([]))) yield return found;
-        foreach (var snippet in Snippets) yield return (EquatableList<string>.Empty, snippet);
+        foreach (var found in Folders.SelectMany(folder => folder.AllSnippets([], null))) yield return found;
+        foreach (var snippet in Snippets) yield return new ShelvedSnippet(EquatableList<string>.Empty, null, snippet);
     }
 }
+
+/// <summary>A snippet with what it lies in below its library.</summary>
+/// <param name="Path">The names of the folders, the outermost first.</param>
+/// <param name="OffFolder">The outermost of them that is off; null when all are on.</param>
+public readonly record struct ShelvedSnippet(EquatableList<string> Path, string? OffFolder, Snippet Snippet);
 
 /// <summary>What a library decides for its triggers.</summary>
 /// <param name="ClosingKeys">The keys that end a word here.</param>
 /// <param name="CapsLockShouts">With Caps Lock on, texts of <see cref="LetterCase.Either"/> go in in capitals.</param>
 /// <param name="BackspaceTakesBack">Backspace right after a firing takes it back; meant for corrections.</param>
-public sealed record LibraryRules(ClosingKeys ClosingKeys, bool CapsLockShouts = false, bool BackspaceTakesBack = false)
+/// <param name="Defaults">What new triggers begin with; null where nothing is said.</param>
+public sealed record LibraryRules(ClosingKeys ClosingKeys, bool CapsLockShouts = false, bool BackspaceTakesBack = false, TriggerDefaults? Defaults = null)
 {
     /// <summary>The rules of a new library.</summary>
     public static LibraryRules Default { get; } = new(ClosingKeys.Default);
 }
 
-/// <summary>A place inside a library; folders nest.</summary>
-public sealed record Folder(string Name, EquatableList<Folder> Folders, EquatableList<Snippet> Snippets)
+/// <summary>A place inside a library, with a switch; folders nest.</summary>
+/// <param name="Defaults">What new triggers begin with here; null where nothing is said, so that what it lies in decides.</param>
+public sealed record Folder(string Name, EquatableList<Folder> Folders, EquatableList<Snippet> Snippets, bool Enabled = true, TriggerDefaults? Defaults = null)
 {
-    internal IEnumerable<(EquatableList<string> Path, Snippet Snippet)> AllSnippets(IReadOnlyList<string> above)
+    internal IEnumerable<ShelvedSnippet> AllSnippets(IReadOnlyList<string> above, string? offAbove)
     {
         EquatableList<string> path = new([.. above, Name]);
-        foreach (var found in Folders.SelectMany(folder => folder.AllSnippets(path))) yield return found;
-        foreach (var snippet in Snippets) yield return (path, snippet);
+        var off = offAbove ?? (Enabled ? null : Name);
+        foreach (var found in Folders.SelectMany(folder => folder.AllSnippets(path, off))) yield return found;
+        foreach (var snippet in Snippets) yield return new ShelvedSnippet(path, off, snippet);
     }
 }
 
@@ -56,7 +64,22 @@ public enum DeliveryWay
     Clipboard,
 }
 
+/// <summary>Whether the address of a link follows its words where there are no links.</summary>
+public enum LinkWriting
+{
+    /// <summary>As the settings say.</summary>
+    AsSet,
+
+    /// <summary>The address follows the words.</summary>
+    WithAddress,
+
+    /// <summary>The words alone.</summary>
+    WordsOnly,
+}
+
 /// <summary>A name, a body, and any number of triggers.</summary>
+/// <param name="Twin">The plain twin: what goes into fields without formatting instead of the body; null when the body does.</param>
+/// <param name="Links">How links are written where there are none.</param>
 public sealed record Snippet(
     string Name,
     bool Enabled,
@@ -65,4 +88,18 @@ public sealed record Snippet(
     DeliveryWay Delivery,
     bool LeaveOnClipboard,
     Body Body,
-    EquatableList<Trigger> Triggers);
+    EquatableList<Trigger> Triggers,
+    Body? Twin = null,
+    LinkWriting Links = LinkWriting.AsSet)
+{
+    /// <summary>All that it may put in.</summary>
+    public IEnumerable<Body> Bodies => Twin is null ? [Body] : [Body, Twin];
+
+    /// <summary>The same snippet with each of its bodies made into another.</summary>
+    public Snippet WithBodies(Func<Body, Body> change)
+    {
+        var body = change(Body);
+        var twin = Twin is null ? null : change(Twin);
+        return ReferenceEquals(body, Body) && ReferenceEquals(twin, Twin) ? this : this with { Body = body, Twin = twin };
+    }
+}

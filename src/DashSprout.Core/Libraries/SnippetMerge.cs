@@ -7,12 +7,12 @@ public sealed record TriggerEdit(Trigger? Before, Trigger? After);
 
 /// <summary>
 /// Makes a change of a snippet, part by part, when the snippet has become another one meanwhile: name, switch, note,
-/// privacy, delivery, body, and each trigger for itself.
+/// privacy, delivery, body, plain twin, and each trigger for itself.
 /// </summary>
 public static class SnippetMerge
 {
     /// <summary>The names of the parts, as saving and history use them.</summary>
-    public const string Name = "name", Switch = "enabled", Note = "note", Private = "private", Delivery = "delivery", Text = "body", Triggers = "triggers";
+    public const string Name = "name", Switch = "enabled", Note = "note", Private = "private", Delivery = "delivery", Text = "body", Twin = "twin", Triggers = "triggers";
 
     /// <summary>
     /// The current snippet with what changed from before to after; parts that changed otherwise meanwhile stay as they are and
@@ -32,16 +32,19 @@ public static class SnippetMerge
             conflicts.Add(name);
             return now;
         }
-        var delivery = Part(Delivery, (before.Delivery, before.LeaveOnClipboard), (after.Delivery, after.LeaveOnClipboard), (current.Delivery, current.LeaveOnClipboard));
+        static (DeliveryWay Way, bool Leave, LinkWriting Links) Way(Snippet of) => (of.Delivery, of.LeaveOnClipboard, of.Links);
+        var delivery = Part(Delivery, Way(before), Way(after), Way(current));
         var merged = new Snippet(
             Part(Name, before.Name, after.Name, current.Name),
             Part(Switch, before.Enabled, after.Enabled, current.Enabled),
             Part(Note, before.Note, after.Note, current.Note),
             Part(Private, before.Private, after.Private, current.Private),
-            delivery.Delivery,
-            delivery.LeaveOnClipboard,
+            delivery.Way,
+            delivery.Leave,
             Part(Text, before.Body, after.Body, current.Body),
-            Merge(current.Triggers, triggers, conflicts));
+            Merge(current.Triggers, triggers, conflicts),
+            Part(Twin, before.Twin, after.Twin, current.Twin),
+            delivery.Links);
         return (merged, conflicts);
     }
 
@@ -60,8 +63,9 @@ public static class SnippetMerge
         .. one.Enabled != other.Enabled ? [Switch] : Array.Empty<string>(),
         .. one.Note != other.Note ? [Note] : Array.Empty<string>(),
         .. one.Private != other.Private ? [Private] : Array.Empty<string>(),
-        .. one.Delivery != other.Delivery || one.LeaveOnClipboard != other.LeaveOnClipboard ? [Delivery] : Array.Empty<string>(),
+        .. (one.Delivery, one.LeaveOnClipboard, one.Links) != (other.Delivery, other.LeaveOnClipboard, other.Links) ? [Delivery] : Array.Empty<string>(),
         .. one.Body != other.Body ? [Text] : Array.Empty<string>(),
+        .. one.Twin != other.Twin ? [Twin] : Array.Empty<string>(),
         .. !one.Triggers.Equals(other.Triggers) ? [Triggers] : Array.Empty<string>(),
     ];
 

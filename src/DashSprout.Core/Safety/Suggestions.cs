@@ -58,10 +58,9 @@ public static class Suggestions
     {
         var sign = UsualSign(index);
         var candidates = Candidates(placed.Snippet.Name, sign).DistinctBy(candidate => candidate.Text)
-            .Select((candidate, at) => (candidate.Kind, Snippet: placed with
+            .Select((candidate, at) => (candidate.Kind, Snippet: placed.SwitchedOn with
             {
                 Id = index.FreeId + at,
-                LibraryEnabled = true,
                 Snippet = placed.Snippet with
                 {
                     Enabled = true,

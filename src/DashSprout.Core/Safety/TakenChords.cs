@@ -8,8 +8,20 @@ public static class TakenChords
 {
     private static readonly Dictionary<string, string> Owners = Table();
 
+    /// <summary>The chords of this program, as they are unless its settings say otherwise.</summary>
+    private static readonly HashSet<string> Ours = ["Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", "Ctrl+Alt+Shift+R", "Ctrl+Alt+Z", "Ctrl+Alt+W", "Ctrl+Alt+P"];
+
     /// <summary>Who owns a chord; null when nobody is known to.</summary>
-    public static string? OwnerOf(string chord) => Owners.GetValueOrDefault(chord);
+    public static string? OwnerOf(string chord)
+    {
+        var outside = OwnerOutside(chord);
+        if (!Ours.Contains(chord)) return outside;
+        const string Us = "Dash Sprout itself, unless its settings say otherwise: finder, gather, rest, record, take back, why, proof line";
+        return outside is null ? Us : $"{outside}; {Us}";
+    }
+
+    /// <summary>Who owns a chord besides this program; null when nobody is known to.</summary>
+    public static string? OwnerOutside(string chord) => Owners.GetValueOrDefault(chord);
 
     private static Dictionary<string, string> Table()
     {
@@ -27,8 +39,6 @@ public static class TakenChords
         Add("Browsers: zoom", "Ctrl++", "Ctrl+-", "Ctrl+0");
         Add("Desktops: windows and sessions", "Alt+Tab", "Alt+Shift+Tab", "Alt+F4", "Alt+F2", "Alt+ ", "Alt+Escape", "Ctrl+Alt+Delete", "Ctrl+Alt+L", "Ctrl+Alt+T",
             "Ctrl+Alt+ArrowLeft", "Ctrl+Alt+ArrowRight", "Ctrl+Alt+ArrowUp", "Ctrl+Alt+ArrowDown", "Meta+L", "Meta+D", "Meta+E", "Meta+Tab", "Meta+A");
-        Add("Dash Sprout itself, unless its settings say otherwise: finder, quick add, rest, take back, explain, proof line",
-            "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", "Ctrl+Alt+Z", "Ctrl+Alt+W", "Ctrl+Alt+P");
         for (var number = 1; number <= 12; number++) Add("Desktops: text consoles", $"Ctrl+Alt+F{number}");
         // What AltGr types, by layout.
         AltGr("German", ("Q", "@"), ("E", "€"), ("7", "{"), ("8", "["), ("9", "]"), ("0", "}"), ("ß", "\\"), ("+", "~"), ("<", "|"), ("M", "µ"), ("2", "²"), ("3", "³"));

@@ -35,6 +35,10 @@ public static class TryOut
         return tries;
     }
 
+    /// <summary>What comes of typing something of one's own, for a pattern, which does not say what to type.</summary>
+    public static TriedKeys Typing(TriggerIndex index, ActiveTrigger trigger, string text, RenderContext context) =>
+        Try(index, trigger, [.. Key.ForText(text)], context);
+
     private static TriedKeys Try(TriggerIndex index, ActiveTrigger trigger, Key[] keys, RenderContext context)
     {
         var app = trigger.Trigger.Scope is Scope.OnlyIn only ? only.Apps[0] : "";

@@ -119,13 +119,12 @@ public abstract record Trigger
             }
             catch (RegexParseException exception)
             {
-                throw new InvalidInputException("text",
-                    $"The pattern does not parse at position {(exception.Offset + 1).ToString(CultureInfo.InvariantCulture)}: {exception.Error}.");
+                throw new InvalidInputException("text", PatternFault.Of(text, exception));
             }
             catch (NotSupportedException)
             {
                 throw new InvalidInputException("text",
-                    $"{UnsupportedPart(text)} Patterns run on an engine that never stalls, so look-around, back-references and atomic groups are not available.");
+                    $"{UnsupportedPart(text)} Patterns must never keep you waiting, so parts that look around or back (look-around, back-references, atomic groups) are not available.");
             }
         }
 
@@ -148,7 +147,7 @@ public abstract record Trigger
         {
             foreach (var part in (string[])["(?=", "(?!", "(?<=", "(?<!", "(?>", "(?(", "\\1", "\\2", "\\3", "\\k", "\\G"])
                 if (text.IndexOf(part, StringComparison.Ordinal) is var at and >= 0)
-                    return $"“{part}” at position {at + 1} cannot be used.";
+                    return $"“{part}” at place {at + 1} cannot be used.";
             return "A part of this pattern cannot be used.";
         }
     }

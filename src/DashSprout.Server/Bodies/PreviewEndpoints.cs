@@ -2,8 +2,11 @@ using System.Globalization;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Dates;
+using DashSprout.Core.Delivery;
+using DashSprout.Core.Libraries;
 using DashSprout.Core.Slips;
 using DashSprout.Core.Text;
+using DashSprout.Exchange;
 using DashSprout.Server.Settings;
 using NodaTime;
 using NodaTime.Text;
@@ -14,7 +17,7 @@ namespace DashSprout.Server.Bodies;
 /// <param name="Now">A local date and time such as <c>2026-03-02T09:15:00</c>, or one with its offset; null for now.</param>
 public sealed record PreviewRequest(
     string? Body = null, string? Text = null, string? Now = null, string? Zone = null, string? Locale = null,
-    string? Clipboard = null, string? Selection = null, IReadOnlyDictionary<string, string>? Answers = null);
+    string? Clipboard = null, string? Selection = null, IReadOnlyDictionary<string, string>? Answers = null, TwinDocument? Twin = null, string? Links = null);
 
 /// <summary>What a body comes to in each kind of field.</summary>
 /// <param name="Problem">Why it cannot be put in as things are; the texts are empty then.</param>
@@ -81,7 +84,11 @@ internal static class PreviewEndpoints
             {
                 body = new Body.Plain(request.Text ?? "");
             }
-            return Preview(body, Context(request, surroundings), warnings);
+            var context = Context(request, surroundings);
+            if (request.Links is { } links)
+                context = context.Writing(Wording.Parse<LinkWriting>("links", links));
+            var preview = Preview(body, context, warnings);
+            return request.Twin is null ? preview : WithTwin(preview, Preview(InvalidInputException.Within("twin", request.Twin.ToBody), context, []));
         });
 
         api.MapPost("/body-forms", (BodyRequest request) =>
@@ -152,6 +159,16 @@ internal static class PreviewEndpoints
                 asked, problems, problem, rendering.Notices, [.. rendering.Opened.Select(opening => opening.Target)], warned, answers.Defaults());
         }
     }
+
+    /// <summary>What a snippet comes to whose plain twin goes into fields without formatting.</summary>
+    private static PreviewAnswer WithTwin(PreviewAnswer body, PreviewAnswer twin) => body with
+    {
+        Plain = twin.Plain,
+        Fields = [.. body.Fields.Concat(twin.Fields).DistinctBy(field => field.Name)],
+        Problems = [.. body.Problems.Concat(twin.Problems).Distinct()],
+        Problem = body.Problem ?? twin.Problem,
+        Defaults = twin.Defaults.Concat(body.Defaults).GroupBy(pair => pair.Key).ToDictionary(pairs => pairs.Key, pairs => pairs.Last().Value),
+    };
 
     /// <summary>A time as the zone's clocks show it; with an offset behind it, it is told which of two that look alike is meant.</summary>
     private static ZonedDateTime Time(string field, string text, DateTimeZone zone) =>

@@ -22,7 +22,7 @@ internal static class ExchangeEndpoints
         api.MapGet("/library-file", (Catalog catalog, MediaStore media, HttpContext http, [FromQuery(Name = "library")] long[]? ids) =>
         {
             var libraries = catalog.Catalogue.ToLibraries(library => ids is not { Length: > 0 } || ids.Contains(library.Id)).ToList();
-            var pictures = libraries.SelectMany(library => library.AllSnippets()).SelectMany(found => PictureData.In(found.Snippet.Body)).Distinct()
+            var pictures = libraries.SelectMany(library => library.AllSnippets()).SelectMany(found => found.Snippet.Bodies).SelectMany(PictureData.In).Distinct()
                 .Select(id => (id, picture: media.Get(id))).Where(found => found.picture is not null).ToDictionary(found => found.id, found => found.picture!);
             return TypedResults.Stream(to => LibraryFile.Write(to, libraries, pictures, http.RequestAborted), "application/json", "dash-sprout-libraries.json");
         });

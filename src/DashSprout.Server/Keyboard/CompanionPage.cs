@@ -1,3 +1,4 @@
+using DashSprout.Core.Delivery;
 using DashSprout.Core.Hosting;
 using DashSprout.Keyboard;
 using DashSprout.Server.Bodies;
@@ -83,7 +84,7 @@ internal sealed class CompanionHub(CompanionPage page, Catalog catalog, HostMaki
     /// <summary>What the open slip's snippet comes to with some answers.</summary>
     public PreviewAnswer Preview(Dictionary<string, string> answers) =>
         page.Question is { Asked: HostQuestion.FillIn asked, Context: var context }
-            ? PreviewEndpoints.Preview(asked.Snippet.Snippet.Body, context with { Answers = answers, MarksEmpty = true }, [])
+            ? PreviewEndpoints.Preview(asked.Snippet.Snippet.Body, context.Writing(asked.Snippet.Snippet.Links) with { Answers = answers, MarksEmpty = true }, [])
             : throw new HubException("No slip is open.");
 
     /// <summary>Puts the open slip's snippet in.</summary>

@@ -33,7 +33,7 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
         {
             // While the link waits, keys may be held: a value that takes longer comes as it was before.
             Surroundings = hosts.Surroundings with { Context = () => hosts.Surroundings.Context() with { ReadLive = (source, path) => live.Read(source, path, LivePatience) } },
-            Chords = () => new OwnChords(engineSwitch.Typing.FinderChord, engineSwitch.Typing.QuickAddChord, engineSwitch.Typing.RestChord, engineSwitch.Typing.RecordChord!),
+            Chords = () => engineSwitch.Typing.Chords.Linked,
             DeliveryIn = choices.DeliveryIn,
             Ended = hosts.Count,
             Rest = () => Rest(engineSwitch.Rest.Resting ? null : 0),
@@ -131,7 +131,7 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     /// <summary>The characters that snippets use beyond ASCII, most used first.</summary>
     private IReadOnlyList<int> Characters() => characters ??=
     [
-        .. catalog.Catalogue.Snippets.SelectMany(item => Sketch.Of(item.Snippet.Body).EnumerateRunes().Where(rune => rune.Value > 0x7f).Select(rune => rune.Value).Distinct())
+        .. catalog.Catalogue.Snippets.SelectMany(item => item.Snippet.Bodies.SelectMany(body => Sketch.Of(body).EnumerateRunes()).Where(rune => rune.Value > 0x7f).Select(rune => rune.Value).Distinct())
             .CountBy(point => point).OrderByDescending(pair => pair.Value).Select(pair => pair.Key).Take(64),
     ];
 }

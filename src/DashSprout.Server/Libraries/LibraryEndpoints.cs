@@ -1,3 +1,4 @@
+using DashSprout.Core;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
 using DashSprout.Exchange;
@@ -9,25 +10,38 @@ public sealed record LibraryTree(IReadOnlyList<LibraryNode> Libraries);
 
 /// <summary>A library in the tree.</summary>
 /// <param name="ClosingKeys">Its closing keys; null for the default set.</param>
+/// <param name="Defaults">What new snippets begin with in it, as far as it says so.</param>
 public sealed record LibraryNode(
-    long Id, string Name, bool Enabled, IReadOnlyList<string>? ClosingKeys, bool CapsLockShouts, bool BackspaceTakesBack, IReadOnlyList<FolderNode> Folders);
+    long Id, string Name, bool Enabled, IReadOnlyList<string>? ClosingKeys, bool CapsLockShouts, bool BackspaceTakesBack, DefaultsDocument? Defaults, IReadOnlyList<FolderNode> Folders)
+{
+    internal static LibraryNode Of(LibraryItem library, IReadOnlyList<FolderNode> folders)
+    {
+        var document = LibraryDocument.Of(library.Name, library.Enabled, library.Rules);
+        return new(library.Id, library.Name, library.Enabled, document.ClosingKeys, document.CapsLockShouts, document.BackspaceTakesBack, document.Defaults, folders);
+    }
+}
 
 /// <summary>A folder in the tree.</summary>
-public sealed record FolderNode(long Id, string Name, IReadOnlyList<FolderNode> Folders);
+/// <param name="Defaults">What new snippets begin with in it, as far as it says so.</param>
+/// <param name="Around">What they begin with in what it lies in.</param>
+public sealed record FolderNode(long Id, string Name, bool Enabled, DefaultsDocument? Defaults, DefaultsDocument Around, IReadOnlyList<FolderNode> Folders);
 
 /// <summary>What a library is made with.</summary>
 public sealed record NewLibrary(string? Name = null);
 
 /// <summary>What of a library can be changed; what is left out stays.</summary>
 /// <param name="OwnClosingKeys">Its closing keys; an empty list stands for the default set.</param>
+/// <param name="Defaults">What new snippets begin with in it; an empty one says nothing any more.</param>
 public sealed record LibraryChange(
-    string? Name = null, bool? Enabled = null, IReadOnlyList<string>? OwnClosingKeys = null, bool? CapsLockShouts = null, bool? BackspaceTakesBack = null);
+    string? Name = null, bool? Enabled = null, IReadOnlyList<string>? OwnClosingKeys = null, bool? CapsLockShouts = null, bool? BackspaceTakesBack = null,
+    DefaultsDocument? Defaults = null);
 
 /// <summary>What a folder is made with.</summary>
 public sealed record NewFolder(long ParentId, string? Name = null);
 
-/// <summary>A folder's new name.</summary>
-public sealed record FolderChange(string? Name = null);
+/// <summary>What of a folder can be changed; what is left out stays.</summary>
+/// <param name="Defaults">What new snippets begin with in it; an empty one says nothing any more.</param>
+public sealed record FolderChange(string? Name = null, bool? Enabled = null, DefaultsDocument? Defaults = null);
 
 /// <summary>The id of something that was made.</summary>
 public sealed record Made(long Id);
@@ -56,13 +70,16 @@ internal static class LibraryEndpoints
             {
                 CapsLockShouts = change.CapsLockShouts ?? rules.CapsLockShouts,
                 BackspaceTakesBack = change.BackspaceTakesBack ?? rules.BackspaceTakesBack,
+                Defaults = Read(change.Defaults) is { } said ? said == TriggerDefaults.None ? null : said : rules.Defaults,
             };
             return Commands.ChangeLibrary(now, id, change.Name, change.Enabled, rules);
         }));
 
+        api.MapGet("/items/{id:long}/defaults", (long id, Catalog catalog) => DefaultsDocument.Of(catalog.Catalogue.DefaultsIn(catalog.Catalogue.Get<Item>(id).Id)));
+
         api.MapPost("/folders", (NewFolder given, Catalog catalog) => MadeBy(catalog, (now, id) => Commands.AddFolder(now, id, given.ParentId, given.Name ?? "")));
 
-        api.MapPatch("/folders/{id:long}", (long id, FolderChange change, Catalog catalog) => Done(catalog, now => Commands.RenameFolder(now, id, change.Name ?? "")));
+        api.MapPatch("/folders/{id:long}", (long id, FolderChange change, Catalog catalog) => Done(catalog, now => Commands.ChangeFolder(now, id, change.Name, change.Enabled, Read(change.Defaults))));
 
         api.MapDelete("/items/{id:long}", (long id, Catalog catalog) => Done(catalog, now => Commands.Delete(now, id)));
 
@@ -80,15 +97,16 @@ internal static class LibraryEndpoints
         return TypedResults.NoContent();
     }
 
+    private static TriggerDefaults? Read(DefaultsDocument? given) => given is null ? null : InvalidInputException.Within("defaults", given.ToDefaults);
+
     private static LibraryTree Tree(Catalogue now)
     {
-        return new LibraryTree([.. now.Libraries.Select(library =>
-        {
-            var document = LibraryDocument.Of(library.Name, library.Enabled, library.Rules);
-            return new LibraryNode(library.Id, library.Name, library.Enabled, document.ClosingKeys, document.CapsLockShouts, document.BackspaceTakesBack, Folders(library.Id));
-        })]);
+        return new LibraryTree([.. now.Libraries.Select(library => LibraryNode.Of(library, Folders(library.Id)))]);
 
         IReadOnlyList<FolderNode> Folders(long parent) =>
-            [.. now.Inside(parent).TakeWhile(item => item is FolderItem).Select(folder => new FolderNode(folder.Id, folder.Name, Folders(folder.Id)))];
+        [
+            .. now.Inside(parent).OfType<FolderItem>().Select(folder =>
+                new FolderNode(folder.Id, folder.Name, folder.Enabled, folder.Defaults is { } said ? DefaultsDocument.Of(said) : null, DefaultsDocument.Of(now.DefaultsIn(parent)), Folders(folder.Id))),
+        ];
     }
 }

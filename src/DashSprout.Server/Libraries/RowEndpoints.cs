@@ -100,8 +100,8 @@ internal static class RowEndpoints
             var (item, depth, parentAt) = row;
             var library = now.LibraryOf(item);
             var snippet = (item as SnippetItem)?.Snippet;
-            var enabled = snippet?.Enabled ?? (item as LibraryItem)?.Enabled ?? true;
-            var active = library.Enabled && enabled;
+            var enabled = snippet?.Enabled ?? (item as LibraryItem)?.Enabled ?? (item as FolderItem)?.Enabled ?? true;
+            var active = library.Enabled && enabled && now.OffFolderOf(item) is null;
             var finding = snippet is not null && active ? found.Of(item.Id) : null;
             return new TableRow(
                 item.Id, Wording.Of(item.Kind), item.Name, depth, parentAt, library.Id, item.Slot.Parent, enabled, active, snippet is null && !closed.Contains(item.Id),

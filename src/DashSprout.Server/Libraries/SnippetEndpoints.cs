@@ -5,11 +5,14 @@ using DashSprout.Exchange;
 namespace DashSprout.Server.Libraries;
 
 /// <summary>A snippet with where it lies. Other snippets in its body are named by identity (<c>#42</c>).</summary>
-public sealed record SnippetAnswer(long Id, int Version, long ParentId, LibraryNode Library, IReadOnlyList<string> Folders, string Path, SnippetDocument Snippet);
+/// <param name="OffFolder">The outermost folder that is off among those it lies in; null when all are on.</param>
+/// <param name="Defaults">What a new trigger begins with there.</param>
+public sealed record SnippetAnswer(
+    long Id, int Version, long ParentId, LibraryNode Library, IReadOnlyList<string> Folders, string? OffFolder, string Path, SnippetDocument Snippet, DefaultsDocument Defaults);
 
 /// <summary>A snippet to add at the end of a library or folder.</summary>
 /// <param name="ParentId">The library or folder; null for the first library, which is made when there is none.</param>
-/// <param name="Snippet">Without a name it gets a free one.</param>
+/// <param name="Snippet">Without a name it gets a free one; what it leaves out of delivery and triggers is as the place says.</param>
 /// <param name="FreeName">Whether a name that is taken gets a number behind it.</param>
 public sealed record NewSnippet(SnippetDocument Snippet, long? ParentId = null, bool FreeName = false);
 
@@ -19,7 +22,8 @@ public sealed record NewSnippet(SnippetDocument Snippet, long? ParentId = null, 
 /// </summary>
 /// <param name="Before">The snippet as the page knew it; its triggers are of no account.</param>
 /// <param name="After">The snippet as the page has it now; its triggers are of no account.</param>
-public sealed record SnippetEdit(SnippetDocument Before, SnippetDocument After, IReadOnlyList<TriggerChange>? Triggers = null);
+/// <param name="FreeName">Whether a name that is taken gets a number behind it.</param>
+public sealed record SnippetEdit(SnippetDocument Before, SnippetDocument After, IReadOnlyList<TriggerChange>? Triggers = null, bool FreeName = false);
 
 /// <summary>A trigger that changed on a page: nothing before for a new one, nothing after for one that was taken away.</summary>
 public sealed record TriggerChange(TriggerDocument? Before = null, TriggerDocument? After = null);
@@ -34,11 +38,25 @@ public sealed record UnsavedPart(string Part, string Why, bool Conflict);
 
 internal static class SnippetEndpoints
 {
-    private const string NewName = "New snippet";
+    internal const string NewName = "New snippet";
+    private const string FirstLibraryName = "My snippets";
 
     public static void MapSnippets(this IEndpointRouteBuilder api)
     {
         api.MapGet("/snippets/{id:long}", (long id, Catalog catalog) => Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id)));
+
+        // What a snippet would be that is not made yet: its place, and what its triggers begin with.
+        api.MapGet("/snippets/new", (long? parentId, Catalog catalog) =>
+        {
+            var now = catalog.Catalogue;
+            var parent = parentId ?? now.Libraries.FirstOrDefault()?.Id;
+            if (parent is not null && now.Get<Item>(parent.Value) is SnippetItem beside) parent = beside.Slot.Parent;
+            var library = parent is { } id ? now.LibraryOf(now.Get<Item>(id)) : new LibraryItem(0, new Slot(Slot.Shelf, 0), FirstLibraryName, true, LibraryRules.Default);
+            var item = new SnippetItem(0, new Slot(library.Id == 0 ? 0 : parent!.Value, 0), 0, new SnippetDocument(NewName, Text: "").ToSnippet());
+            return library.Id == 0
+                ? new SnippetAnswer(0, 0, 0, LibraryNode.Of(library, []), [], null, $"{library.Name}/{NewName}", SnippetDocument.Of(item.Snippet), new DefaultsDocument())
+                : Answer(now, item);
+        });
 
         api.MapPost("/snippets", (NewSnippet given, Catalog catalog) =>
         {
@@ -47,7 +65,7 @@ internal static class SnippetEndpoints
             {
                 var document = given.Snippet;
                 if (document.Name is null || given.FreeName) document = document with { Name = Commands.FreeName(now, parent, document.Name ?? NewName) };
-                return Commands.AddSnippet(now, id, parent, InvalidInputException.Within("snippet", document.ToSnippet));
+                return Commands.AddSnippet(now, id, parent, InvalidInputException.Within("snippet", document.Under(now.DefaultsIn(parent)).ToSnippet));
             });
             return TypedResults.Ok(Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(change.Items[0].Id)));
         });
@@ -67,12 +85,11 @@ internal static class SnippetEndpoints
     public static SnippetAnswer Answer(Catalogue now, SnippetItem item)
     {
         var library = now.LibraryOf(item);
-        var document = LibraryDocument.Of(library.Name, library.Enabled, library.Rules);
-        return new SnippetAnswer(item.Id, item.Version, item.Slot.Parent,
-            new LibraryNode(library.Id, library.Name, library.Enabled, document.ClosingKeys, document.CapsLockShouts, document.BackspaceTakesBack, []),
-            [.. now.FoldersOf(item).Select(folder => folder.Name)], now.PathOf(item), SnippetDocument.Of(item.Snippet));
+        return new SnippetAnswer(item.Id, item.Version, item.Slot.Parent, LibraryNode.Of(library, []),
+            [.. now.FoldersOf(item).Select(folder => folder.Name)], now.OffFolderOf(item)?.Name, now.PathOf(item), SnippetDocument.Of(item.Snippet),
+            DefaultsDocument.Of(now.DefaultsIn(item.Slot.Parent)));
     }
 
-    private static long FirstLibrary(Catalog catalog) => catalog.Catalogue.Libraries.FirstOrDefault()?.Id
-        ?? catalog.Do((now, id) => Commands.AddLibrary(now, id, "My snippets")).Items[0].Id;
+    internal static long FirstLibrary(Catalog catalog) => catalog.Catalogue.Libraries.FirstOrDefault()?.Id
+        ?? catalog.Do((now, id) => Commands.AddLibrary(now, id, FirstLibraryName)).Items[0].Id;
 }

@@ -13,7 +13,8 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
     public (Change Change, IReadOnlyList<UnsavedPart> Unsaved) Save(SnippetEdit edit)
     {
         var (before, after) = (edit.Before, edit.After);
-        var was = new Snippet(before.Name ?? item.Name, before.Enabled, before.Note ?? "", before.Private, Way(before), before.LeaveOnClipboard, Known(before), item.Snippet.Triggers);
+        var was = new Snippet(before.Name ?? item.Name, before.Enabled, before.Note ?? "", before.Private, Way(before), before.LeaveOnClipboard,
+            Known(before.Body, before.Text), item.Snippet.Triggers, before.Twin is { } twin ? Known(twin.Body, twin.Text) : null, before.ToLinks());
         var wanted = was with
         {
             Name = after.Name is null || after.Name == before.Name ? was.Name : Part(SnippetMerge.Name, was.Name, () => Names.Check("name", after.Name)),
@@ -22,11 +23,14 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
             Private = after.Private,
             Delivery = after.Delivery == before.Delivery ? was.Delivery : Part(SnippetMerge.Delivery, was.Delivery, after.ToDelivery),
             LeaveOnClipboard = after.LeaveOnClipboard,
+            Links = after.Links == before.Links ? was.Links : Part(SnippetMerge.Delivery, was.Links, after.ToLinks),
             Body = (after.Body, after.Text) == (before.Body, before.Text) ? was.Body : Part(SnippetMerge.Text, was.Body, () => now.Inward(item.Snippet with { Body = after.ToBody() }).Body),
+            Twin = after.Twin == before.Twin ? was.Twin : Part(SnippetMerge.Twin, was.Twin, () => now.Inward(item.Snippet with { Twin = after.ToTwin() }).Twin),
         };
         var (merged, conflicts) = SnippetMerge.Of(was, wanted, item.Snippet, Triggers(edit.Triggers ?? [], out var places));
         foreach (var conflict in conflicts)
             unsaved.Add(new UnsavedPart(places.GetValueOrDefault(conflict, conflict), "It was changed elsewhere meanwhile. Choose which of the two to keep.", true));
+        if (edit.FreeName && merged.Name != item.Name && Sibling(merged) is not null) merged = merged with { Name = Commands.FreeName(now, item.Slot.Parent, merged.Name, item) };
         return (Commands.ChangeSnippet(now, item.Id, Fitting(merged)), unsaved);
     }
 
@@ -43,7 +47,11 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
             unsaved.Add(new UnsavedPart(SnippetMerge.Triggers, $"There are {merged.Triggers.Count} triggers; {SnippetDocument.MaxTriggers} are allowed. Take some away.", false));
             merged = merged with { Triggers = item.Snippet.Triggers };
         }
-        return merged with { Body = Part(SnippetMerge.Text, item.Snippet.Body, () => Checked(merged.Body)) };
+        return merged with
+        {
+            Body = Part(SnippetMerge.Text, item.Snippet.Body, () => Checked(merged.Body, item.Snippet.Body)),
+            Twin = merged.Twin is { } twin ? Part(SnippetMerge.Twin, item.Snippet.Twin, () => Checked(twin, item.Snippet.Twin)) : null,
+        };
     }
 
     private Item? Sibling(Snippet named)
@@ -52,9 +60,9 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
         return now.Inside(item.Slot.Parent).FirstOrDefault(other => other.Id != item.Id && other.SharesNameWith(renamed));
     }
 
-    private Body Checked(Body body)
+    private Body Checked(Body body, Body? kept)
     {
-        if (body != item.Snippet.Body) Commands.Check(now, item with { Snippet = item.Snippet with { Body = body } });
+        if (body != kept) Commands.Check(now, item with { Snippet = item.Snippet with { Body = body, Twin = null } });
         return body;
     }
 
@@ -92,7 +100,7 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
     }
 
     /// <summary>The body as the page knew it: it came from here, so it is compared as it is.</summary>
-    private static Body Known(SnippetDocument document) => document.Body is { } markup ? new Body.Html(markup) : new Body.Plain(document.Text ?? "");
+    private static Body Known(string? markup, string? text) => markup is null ? new Body.Plain(text ?? "") : new Body.Html(markup);
 
     private static DeliveryWay Way(SnippetDocument document) => document.ToDelivery();
 }

@@ -63,13 +63,14 @@ internal static class RehearsalEndpoints
                 var placed = PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)).ToList();
                 index = TriggerIndex.Of(placed);
                 var bodies = placed.ToDictionary(snippet => snippet.Path, snippet => snippet.Snippet.Body);
-                foreach (var snippet in placed) BodyCheck.Check(snippet.Snippet.Body, snippet.Path, bodies.GetValueOrDefault);
+                foreach (var snippet in placed)
+                    foreach (var body in snippet.Snippet.Bodies) BodyCheck.Check(body, snippet.Path, bodies.GetValueOrDefault);
                 context = context with { FindSnippet = bodies.GetValueOrDefault, NameSnippet = path => path, TurnsTaken = _ => 0 };
             }
             var field = request.Field is null ? FieldKind.Plain : Wording.Parse<FieldKind>("field", request.Field);
             var setting = new RehearsalSetting(request.App ?? "", field, request.CapsLock, context, request.Answers)
             {
-                TakeBackChord = engineSwitch.Typing.TakeBack ? engineSwitch.Typing.TakeBackChord : null,
+                TakeBackChord = engineSwitch.Typing.TakesBack,
             };
             var result = Rehearsal.Run(index, Steps(request), setting, tracing: true);
             return new RehearsalAnswer(

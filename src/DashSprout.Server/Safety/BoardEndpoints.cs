@@ -24,11 +24,13 @@ public sealed record StoredOverlap(OverlapAnswer Overlap, bool Ignored);
 public sealed record OverlapChoice(string Kind, string WinnerTrigger, long LoserSnippetId, string LoserTrigger, bool Ignored, long? WinnerSnippetId = null);
 
 /// <summary>How often a trigger was taken back.</summary>
-public sealed record TakenBackAnswer(long SnippetId, string Library, string Snippet, string Trigger, int Fired, int TakenBack);
+/// <param name="AtOnce">Whether it goes off on its last character.</param>
+public sealed record TakenBackAnswer(long SnippetId, string Library, string Snippet, string Trigger, int Fired, int TakenBack, bool AtOnce);
 
 /// <summary>A snippet as it stands on a page, before it is saved.</summary>
 /// <param name="SnippetId">The stored snippet it replaces; null for a new one.</param>
-public sealed record DraftRequest(SnippetDocument Snippet, long? SnippetId = null);
+/// <param name="Typed">What to try each trigger with, in their order, besides what a trigger says itself; null or empty for nothing.</param>
+public sealed record DraftRequest(SnippetDocument Snippet, long? SnippetId = null, IReadOnlyList<string?>? Typed = null);
 
 /// <summary>What is to be expected of each trigger of a draft, in its order.</summary>
 public sealed record DraftAnswer(IReadOnlyList<DraftTrigger> Triggers);
@@ -65,6 +67,7 @@ internal static class BoardEndpoints
 {
     private const int MostWords = 8;
     private const int MostPlaces = 100;
+    private const int MostTyped = 200;
     private const int Around = 36;
 
     public static void MapBoard(this IEndpointRouteBuilder api)
@@ -109,7 +112,9 @@ internal static class BoardEndpoints
             [.. store.TakenBack().Where(record => catalog.Catalogue.Find(record.SnippetId) is SnippetItem).Select(record =>
             {
                 var snippet = catalog.Catalogue.Get<SnippetItem>(record.SnippetId);
-                return new TakenBackAnswer(record.SnippetId, catalog.Catalogue.LibraryOf(snippet).Name, snippet.Snippet.Name, record.TriggerText, record.Fired, record.TakenBack);
+                var atOnce = snippet.Snippet.Triggers.Any(trigger => trigger.Text == record.TriggerText
+                    && trigger is Trigger.Abbreviation { Rules.Timing: Timing.AtOnce } or Trigger.Pattern { Rules.Timing: Timing.AtOnce });
+                return new TakenBackAnswer(record.SnippetId, catalog.Catalogue.LibraryOf(snippet).Name, snippet.Snippet.Name, record.TriggerText, record.Fired, record.TakenBack, atOnce);
             })],
             all.Lists.First(list => list.Id == all.Chosen).Name);
     }
@@ -127,7 +132,7 @@ internal static class BoardEndpoints
         var forecasts = Forecast.Of(TriggerIndex.Of([placed]), words).ToLookup(forecast => forecast.Trigger.Trigger);
         var context = surroundings.Now();
         var at = 0;
-        return new DraftAnswer([.. parsed.Select(found =>
+        return new DraftAnswer([.. parsed.Select((found, place) =>
         {
             if (found.Error is { } error) return new DraftTrigger(error, null, [], []);
             var trigger = triggers[at++];
@@ -135,8 +140,13 @@ internal static class BoardEndpoints
                 null,
                 forecasts[trigger.Trigger].FirstOrDefault() is { } forecast ? SafetyEndpoints.Answer(forecast, MostWords) : null,
                 [.. search.Of(trigger).Select(SafetyEndpoints.Answer)],
-                [.. TryOut.Of(index, trigger, context).Select(tried => new TryAnswer([.. tried.Keys.Select(key => key.Value)], tried.WentOff, tried.Text, tried.Why))]);
+                [.. TryOut.Of(index, trigger, context).Concat(OwnTry(trigger, place)).Select(tried => new TryAnswer([.. tried.Keys.Select(key => key.Value)], tried.WentOff, tried.Text, tried.Why))]);
         })]);
+
+        IEnumerable<TriedKeys> OwnTry(ActiveTrigger trigger, int place) =>
+            request.Typed?.ElementAtOrDefault(place) is not { Length: > 0 } typed ? []
+            : typed.Length <= MostTyped ? [TryOut.Typing(index, trigger, typed, context)]
+            : throw new InvalidInputException($"typed[{place}]", $"At most {MostTyped} characters can be tried.");
     }
 
     /// <summary>The body on the page; null while it cannot be read, which the page says beside it.</summary>
@@ -184,7 +194,7 @@ internal static class BoardEndpoints
     {
         if (snippetId is not { } id) return PlacedSnippet.Unplaced(name);
         var stored = shelf.Placed(id);
-        return stored with { LibraryEnabled = true, Snippet = stored.Snippet with { Enabled = true } };
+        return stored.SwitchedOn;
     }
 
     private static ReplayAnswer Replayed(ReplayRequest request, Catalog catalog, SafetyBoard board, CancellationToken cancellation)

@@ -34,6 +34,12 @@ internal static class EngineEndpoints
             await hub.Clients.All.SendAsync("engine", State(engineSwitch));
             return engineSwitch.Typing;
         });
+        api.MapGet("/chords", (EngineSwitch engineSwitch, Catalog catalog) =>
+        {
+            var now = catalog.Catalogue;
+            return engineSwitch.Typing.Chords.All.Zip(ProgramChords.Default.All, (one, usual) =>
+                new ProgramChord(one.Command, one.Does, one.Chord, usual.Chord, ProgramChords.OwnerOf(one.Chord, now))).ToArray();
+        });
         api.MapPost("/engine/nearest", (NearestRequest request, Catalog catalog) => NearestAbbreviation.Of(catalog.Shelf.Index, request.Typed)
             .Select(near => new NearestAnswer(near.Trigger.Placed.Id, near.Trigger.Placed.Library, near.Trigger.Placed.Snippet.Name, near.Trigger.Trigger.Text,
                 near.Typed, near.Slips, near.Trigger.Placed.Active)).ToArray());

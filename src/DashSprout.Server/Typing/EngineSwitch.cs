@@ -1,31 +1,20 @@
 using DashSprout.Core;
-using DashSprout.Core.Engine;
-using DashSprout.Core.Triggers;
 using DashSprout.Store;
 
 namespace DashSprout.Server.Typing;
 
 /// <summary>How the engine treats everybody who types.</summary>
-/// <param name="TakeBack">Whether the chord takes a firing back.</param>
-/// <param name="TakeBackChord">The chord that takes a firing back.</param>
+/// <param name="TakeBack">Whether a chord takes a firing back.</param>
 /// <param name="Hints">Whether an abbreviation that waits for its closing key shows what it would become.</param>
-/// <param name="FinderChord">The chord that opens the finder.</param>
-/// <param name="QuickAddChord">The chord that makes a snippet of what is selected.</param>
-/// <param name="RestChord">The chord that lets the engine rest, and listen again.</param>
-/// <param name="RecordChord">The chord that begins to record keys, and makes a snippet of them.</param>
+/// <param name="Chords">The chords of the program.</param>
 /// <param name="LinkTargets">Whether a link's address follows its words in fields without formatting.</param>
 /// <param name="RecentAnswers">Whether answers given in slips are kept, to be offered again.</param>
-public sealed record TypingSettings(
-    bool TakeBack, string TakeBackChord, bool Hints, string FinderChord, string QuickAddChord, string RestChord,
-    string? RecordChord = null, bool LinkTargets = false, bool RecentAnswers = true)
+public sealed record TypingSettings(bool TakeBack, bool Hints, ProgramChords Chords, bool LinkTargets = false, bool RecentAnswers = true)
 {
-    /// <summary>What records keys where nothing else was chosen, as in settings kept before it could be.</summary>
-    private const string UsualRecordChord = "Ctrl+Alt+Shift+R";
+    internal static TypingSettings Default { get; } = new(true, true, ProgramChords.Default);
 
-    internal static TypingSettings Default { get; } = new(true, TypingEngine.DefaultTakeBackChord, true, "Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", UsualRecordChord, false);
-
-    /// <summary>The settings with what older ones lack.</summary>
-    internal TypingSettings Completed => RecordChord is null ? this with { RecordChord = UsualRecordChord } : this;
+    /// <summary>The chord that takes a firing back; null when none does.</summary>
+    internal string? TakesBack => TakeBack ? Chords.TakeBack : null;
 }
 
 /// <summary>Whether and where the engine rests.</summary>
@@ -56,7 +45,7 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
     public void Open()
     {
         rest = settings.Get<Rest>(RestSetting) is { Apps: not null } kept ? kept : new Rest(false, null, []);
-        typing = settings.Get<TypingSettings>(TypingSetting)?.Completed is { } chosen && IsGood(chosen) ? chosen : TypingSettings.Default;
+        typing = settings.Get<TypingSettings>(TypingSetting) is { } chosen && IsGood(chosen) ? chosen : TypingSettings.Default;
     }
 
     /// <summary>Listens or rests, everywhere and for a time, or in one application.</summary>
@@ -77,39 +66,24 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
 
     public void Set(TypingSettings given)
     {
-        given = Checked(given.Completed);
+        given = Checked(given, typing);
         settings.Set(TypingSetting, given);
         typing = given;
         Changed?.Invoke();
     }
 
-    private static TypingSettings Checked(TypingSettings given)
-    {
-        given = given with
-        {
-            TakeBackChord = Chord("takeBackChord", given.TakeBackChord),
-            FinderChord = Chord("finderChord", given.FinderChord),
-            QuickAddChord = Chord("quickAddChord", given.QuickAddChord),
-            RestChord = Chord("restChord", given.RestChord),
-            RecordChord = Chord("recordChord", given.RecordChord!),
-        };
-        string[] chords = [given.TakeBackChord, given.FinderChord, given.QuickAddChord, given.RestChord, given.RecordChord!];
-        return chords.Distinct().Count() == chords.Length ? given : throw new InvalidInputException("", "Two of these have the same chord. Choose another for one of them.");
-    }
+    private static TypingSettings Checked(TypingSettings given, TypingSettings before) => given with { Chords = given.Chords.Checked(before.Chords) };
 
     /// <summary>Whether settings that were kept can be used; chords that cannot be pressed any more give way to the usual ones.</summary>
     private static bool IsGood(TypingSettings kept)
     {
         try
         {
-            return Checked(kept) == kept;
+            return Checked(kept, TypingSettings.Default) == kept;
         }
         catch (Exception exception) when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
         {
             return false;
         }
     }
-
-    private static string Chord(string field, string text) =>
-        InvalidInputException.Within(field, () => new Trigger.Hotkey(text, Scope.Everywhere)).Chord.Value;
 }

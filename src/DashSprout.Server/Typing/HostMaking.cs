@@ -16,7 +16,7 @@ internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Sur
         Index = () => catalog.Shelf.Index,
         Context = surroundings.Now,
         RestsIn = engineSwitch.RestsIn,
-        TakeBackChord = () => engineSwitch.Typing.TakeBack ? engineSwitch.Typing.TakeBackChord : null,
+        TakeBackChord = () => engineSwitch.Typing.TakesBack,
         Hints = () => engineSwitch.Typing.Hints,
         MayOpen = opening => store.MayOpen(References.Id(opening.Origin) ?? 0, opening.Target),
     };

@@ -96,7 +96,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     {
         var host = Place(place).Host;
         if (host is not { Question: HostQuestion.FillIn question, QuestionContext: { } context }) throw new HubException("No slip is open.");
-        return PreviewEndpoints.Preview(question.Snippet.Snippet.Body, context with { Answers = answers, MarksEmpty = true }, []);
+        return PreviewEndpoints.Preview(question.Snippet.Snippet.Body, context.Writing(question.Snippet.Snippet.Links) with { Answers = answers, MarksEmpty = true }, []);
     }
 
     /// <summary>Puts the open slip's snippet in with some answers.</summary>

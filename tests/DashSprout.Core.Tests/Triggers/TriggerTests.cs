@@ -20,13 +20,37 @@ public sealed class TriggerTests
         Assert.Equal("é", new Trigger.Abbreviation("e\u0301", TypingRules.For("e"), Scope.Everywhere).Text);
 
     [Theory]
-    [InlineData("a(", "position 3")]
-    [InlineData("(?<=x)a", "position 1")]
-    [InlineData("(a)\\1", "position 4")]
+    [InlineData("a(", "At its end: a group that was opened is not closed")]
+    [InlineData("a)b", "“)” closes a group that was never opened")]
+    [InlineData("x[ab", "a set of characters is not closed")]
+    [InlineData("+a", "nothing before this to repeat")]
+    [InlineData("a{2}{3}", "repeated twice over")]
+    [InlineData("a{3,2}", "the wrong way round")]
+    [InlineData("[z-a]", "runs backwards")]
+    [InlineData("[a-\\d]", "kind of character such as \\d")]
+    [InlineData("a\\", "has nothing behind it")]
+    [InlineData("a\\y", "means nothing behind")]
+    [InlineData("\\x1", "too few digits")]
+    [InlineData("\\p{Zorro}", "kind of character is not known")]
+    [InlineData("(?<1a>x)", "the name of this group")]
+    [InlineData("(?&x)", "kind of group is not known")]
+    [InlineData("(?<=x)a", "place 1")]
+    [InlineData("(a)\\1", "place 4")]
     [InlineData("a*", "matches the empty text")]
     [InlineData("", "empty")]
     public void Patterns_that_cannot_be(string text, string why) =>
         Assert.Contains(why, Error(() => new Trigger.Pattern(text, TypingRules.For("a"), Scope.Everywhere)), StringComparison.Ordinal);
+
+    /// <summary>What .NET calls a fault is nothing for a user: each one has words of its own, with the place.</summary>
+    [Theory]
+    [InlineData("ab[c", "At its end")]
+    [InlineData("ab+*c", "At place 4, “ab+*”")]
+    public void A_fault_of_a_pattern_is_told_with_its_place_and_without_names_of_errors(string text, string place)
+    {
+        var said = Error(() => new Trigger.Pattern(text, TypingRules.For("a"), Scope.Everywhere));
+        Assert.StartsWith(place, said, StringComparison.Ordinal);
+        Assert.DoesNotContain(Enum.GetNames<System.Text.RegularExpressions.RegexParseError>(), name => said.Contains(name, StringComparison.Ordinal));
+    }
 
     [Theory]
     [InlineData("D", "neither Ctrl, Alt nor Meta")]

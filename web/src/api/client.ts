@@ -16,6 +16,10 @@ export type Binned = Schemas["BinnedAnswer"];
 export type SnippetAnswer = Schemas["SnippetAnswer"];
 export type SnippetDocument = Schemas["SnippetDocument"];
 export type TriggerDocument = Schemas["TriggerDocument"];
+/** What new snippets and their triggers begin with in a place. */
+export type Defaults = Schemas["DefaultsDocument"];
+export type ProgramChord = Schemas["ProgramChord"];
+export type ListLine = Schemas["ListLineAnswer"];
 /** What the table shows of a trigger. */
 export type TriggerSketch = Schemas["TriggerSketch"];
 export type EngineState = Schemas["EngineState"];

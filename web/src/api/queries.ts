@@ -13,6 +13,8 @@ export const keys = {
   board: ["safety"] as const,
   history: ["history"] as const,
   keyboard: ["keyboard"] as const,
+  typingSettings: ["settings", "typing"] as const,
+  chords: ["chords"] as const,
 };
 
 const librariesQuery = { queryKey: keys.libraries, queryFn: () => unwrap(api.GET("/api/libraries")) };
@@ -23,6 +25,9 @@ export const useLibraries = () => useQuery(librariesQuery);
 export const knownLibraries = () => queryClient.ensureQueryData(librariesQuery);
 
 export const useEngine = () => useQuery({ queryKey: keys.engine, queryFn: () => unwrap(api.GET("/api/engine")) });
+
+/** The chords of the program, what they do, and who else answers to them. */
+export const useChords = () => useQuery({ queryKey: keys.chords, queryFn: () => unwrap(api.GET("/api/chords")) });
 
 /** The keyboard link, and the applications that were typed in. */
 export const useKeyboard = () => useQuery({ queryKey: keys.keyboard, queryFn: () => unwrap(api.GET("/api/keyboard")) });

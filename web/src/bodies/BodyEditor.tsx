@@ -6,7 +6,9 @@ import { RichBody } from "./RichBody";
 import "./bodies.css";
 
 interface Props {
-  snippet: SnippetDocument;
+  snippet: Pick<SnippetDocument, "body" | "text">;
+  /** What a screen reader calls the text. */
+  label: string;
   error: string | undefined;
   onChange: (part: Pick<SnippetDocument, "body" | "text">) => void;
 }
@@ -19,7 +21,7 @@ const formsOf = (body: string) => unwrap(api.POST("/api/body-forms", { body: { b
 const escape = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
 
 /** What a snippet puts in: plain text stays plain; a formatted body has live parts, and its HTML can be seen. */
-export function BodyEditor({ snippet, error, onChange }: Props) {
+export function BodyEditor({ snippet, label, error, onChange }: Props) {
   const { message, modal } = App.useApp();
   const isPlain = snippet.body === null || snippet.body === undefined;
   const [source, setSource] = useState(false);
@@ -81,7 +83,7 @@ export function BodyEditor({ snippet, error, onChange }: Props) {
       />
       {view === "plain" && (
         <Input.TextArea
-          aria-label="What goes in"
+          aria-label={label}
           className="plain-body"
           autoSize={{ minRows: 4, maxRows: 16 }}
           value={snippet.text ?? ""}
@@ -90,11 +92,16 @@ export function BodyEditor({ snippet, error, onChange }: Props) {
         />
       )}
       {view === "formatted" && (
-        <RichBody key={generation} html={snippet.body ?? ""} onChange={(body) => onChange({ body, text: null })} />
+        <RichBody
+          key={generation}
+          html={snippet.body ?? ""}
+          label={label}
+          onChange={(body) => onChange({ body, text: null })}
+        />
       )}
       {view === "source" && (
         <Input.TextArea
-          aria-label="Source of what goes in"
+          aria-label={`${label}, as source`}
           ref={sourceArea}
           className="source-body mono"
           autoSize={{ minRows: 6, maxRows: 20 }}

@@ -2,7 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Checkbox, Input, Select } from "antd";
 import { useDeferredValue, useState } from "react";
 import { api, unwrap, type FieldAnswer, type SnippetDocument } from "../api/client";
+import { DateField } from "../slips/DateField";
 import { shownHtml } from "./marks";
+import { MomentField } from "./MomentField";
 
 /** What the unsaved snippet comes to, in each kind of field, at a chosen time and with chosen answers. */
 export function BodyRehearsal({ snippet }: { snippet: SnippetDocument }) {
@@ -13,10 +15,12 @@ export function BodyRehearsal({ snippet }: { snippet: SnippetDocument }) {
   const request = useDeferredValue({
     body: snippet.body ?? null,
     text: snippet.text ?? null,
-    now: now === "" ? null : `${now}:00`.slice(0, 19),
+    now: now === "" ? null : now,
     clipboard,
     selection,
     answers,
+    twin: snippet.twin ?? null,
+    links: snippet.links ?? null,
   });
   const { data, error } = useQuery({
     queryKey: ["preview", request],
@@ -29,14 +33,9 @@ export function BodyRehearsal({ snippet }: { snippet: SnippetDocument }) {
   return (
     <div className="rehearsal">
       <div className="rehearsal-setting">
-        <label>
+        <label htmlFor="rehearsal-moment">
           At
-          <Input
-            type="datetime-local"
-            value={now}
-            onChange={(event) => setNow(event.target.value)}
-            aria-label="Date and time"
-          />
+          <MomentField value={now} onChange={setNow} />
         </label>
         <label>
           Clipboard
@@ -120,11 +119,6 @@ function AnswerInput({ field, value, onChange }: AnswerProps) {
         onChange={(event) => onChange(event.target.value)}
       />
     );
-  return (
-    <Input
-      type={field.type === "date" ? "date" : "text"}
-      value={value}
-      onChange={(event) => onChange(event.target.value)}
-    />
-  );
+  if (field.type === "date") return <DateField className="ant-input" value={value} onChange={onChange} />;
+  return <Input value={value} onChange={(event) => onChange(event.target.value)} />;
 }

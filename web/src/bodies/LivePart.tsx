@@ -1,9 +1,10 @@
 import { mergeAttributes, Node } from "@tiptap/core";
+import { NodeSelection } from "@tiptap/pm/state";
 import { NodeViewWrapper, ReactNodeViewRenderer, type ReactNodeViewProps } from "@tiptap/react";
-import { Popover } from "antd";
 import { useState } from "react";
+import { FormPopover } from "../frame/FormPopover";
 import { cleanMarkup } from "./markup";
-import { fieldNames, kindOf, partElement } from "./liveParts";
+import { kindOf, partElement } from "./liveParts";
 import { PartForm } from "./PartForm";
 import { usePartValue } from "./partValues";
 import { useSnippetPath } from "./useSnippetPath";
@@ -46,6 +47,19 @@ export const LivePart = Node.create({
   addNodeView() {
     return ReactNodeViewRenderer(Chip, { as: "span" });
   },
+
+  addKeyboardShortcuts() {
+    // The arrows select a chip, and Enter opens its form.
+    return {
+      Enter: ({ editor }) => {
+        const { selection } = editor.state;
+        if (!(selection instanceof NodeSelection) || selection.node.type.name !== this.name) return false;
+        const chip = editor.view.nodeDOM(selection.from);
+        if (chip instanceof HTMLElement) chip.querySelector<HTMLElement>("button.chip")?.click();
+        return true;
+      },
+    };
+  },
 });
 
 function Chip({ node, selected, updateAttributes, deleteNode, editor }: ReactNodeViewProps) {
@@ -83,17 +97,16 @@ function Chip({ node, selected, updateAttributes, deleteNode, editor }: ReactNod
   const problem = value?.problem ?? undefined;
   return (
     <NodeViewWrapper as="span" className="chip-holder">
-      <Popover
+      <FormPopover
         open={open && editor.isEditable}
         onOpenChange={setOpen}
-        trigger="click"
         placement="bottomLeft"
-        destroyOnHidden
-        title={kind?.name}
+        name={kind?.name ?? "Live part"}
+        titled
         content={
           <PartForm
             html={html}
-            fieldNames={fieldNames(editor.getHTML())}
+            comesTo={kind?.id === "date" && !problem ? value?.text : undefined}
             problem={problem}
             onChange={(next) => updateAttributes({ html: next })}
             onRemove={deleteNode}
@@ -102,6 +115,8 @@ function Chip({ node, selected, updateAttributes, deleteNode, editor }: ReactNod
       >
         <button
           type="button"
+          // The arrows of the text reach it; Tab goes on to what follows the text.
+          tabIndex={-1}
           className={`chip${selected ? " selected" : ""}${problem ? " wrong" : ""}`}
           data-part={kind?.id}
           title={problem ?? kind?.name}
@@ -109,7 +124,7 @@ function Chip({ node, selected, updateAttributes, deleteNode, editor }: ReactNod
         >
           {kind?.id === "caret" ? "⌶" : label || "…"}
         </button>
-      </Popover>
+      </FormPopover>
     </NodeViewWrapper>
   );
 }

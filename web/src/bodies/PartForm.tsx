@@ -1,22 +1,24 @@
 import { useQuery } from "@tanstack/react-query";
-import { AutoComplete, Button, Checkbox, Input, Select } from "antd";
+import { AutoComplete, Button, Checkbox, Input, InputNumber, Select } from "antd";
 import { useState } from "react";
 import { api, unwrap } from "../api/client";
 import { kindOf, partElement, type PartField } from "./liveParts";
 import { markupOf } from "./markup";
 import { refreshParts } from "./partValues";
+import { shiftUnits } from "./shift";
 import { useSnippetPath } from "./useSnippetPath";
 
 interface Props {
   html: string;
-  fieldNames: string[];
+  /** What it comes to now. */
+  comesTo: string | undefined;
   problem: string | undefined;
   onChange: (html: string) => void;
   onRemove: () => void;
 }
 
 /** The small form of one live part. */
-export function PartForm({ html, fieldNames, problem, onChange, onRemove }: Props) {
+export function PartForm({ html, comesTo, problem, onChange, onRemove }: Props) {
   const kind = kindOf(partElement(html));
   const change = (field: PartField, value: string) => {
     const part = partElement(html);
@@ -30,10 +32,14 @@ export function PartForm({ html, fieldNames, problem, onChange, onRemove }: Prop
           key={field.label}
           field={field}
           value={field.read(partElement(html))}
-          fieldNames={fieldNames}
           onChange={(value) => change(field, value)}
         />
       ))}
+      {comesTo !== undefined && comesTo !== "" && (
+        <p className="comes-to" role="status">
+          Comes to <strong>{comesTo}</strong>
+        </p>
+      )}
       {kind?.fields.length === 0 && <p className="soft">Nothing to choose here.</p>}
       {problem && (
         <p className="fault" role="alert">
@@ -50,7 +56,6 @@ export function PartForm({ html, fieldNames, problem, onChange, onRemove }: Prop
 interface InputProps {
   field: PartField;
   value: string;
-  fieldNames: string[];
   onChange: (value: string) => void;
 }
 
@@ -70,7 +75,7 @@ function PartInput({ field, value, onChange }: InputProps) {
   );
 }
 
-function PartControl({ field, value, onChange }: Omit<InputProps, "fieldNames">) {
+function PartControl({ field, value, onChange }: InputProps) {
   switch (field.kind) {
     case "lines":
       return (
@@ -98,6 +103,8 @@ function PartControl({ field, value, onChange }: Omit<InputProps, "fieldNames">)
     case "locale":
     case "snap":
       return <DateChoice kind={field.kind} label={field.label} value={value} onChange={onChange} />;
+    case "shift":
+      return <ShiftChoice value={value} label={field.label} onChange={onChange} />;
     case "source":
       return <SourceChoice value={value} label={field.label} onChange={onChange} />;
     default:
@@ -116,6 +123,29 @@ function Delayed({ value, label, onChange }: { value: string; label: string; onC
       onBlur={() => draft !== value && onChange(draft)}
       onPressEnter={() => draft !== value && onChange(draft)}
     />
+  );
+}
+
+/** How far a date is moved: a number and a unit; a duration of several parts is typed as it is written. */
+function ShiftChoice({ value, label, onChange }: { value: string; label: string; onChange: (value: string) => void }) {
+  const [, amount, unit] = /^(-?\d+) ([a-z-]+)$/.exec(value) ?? [];
+  if (amount === undefined || unit === undefined)
+    return <Delayed value={value} label={`${label}, as an ISO 8601 duration`} onChange={onChange} />;
+  return (
+    <span className="shift-choice">
+      <InputNumber
+        aria-label={`${label}: how many`}
+        value={Number(amount)}
+        precision={0}
+        onChange={(next) => next !== null && onChange(`${next} ${unit}`)}
+      />
+      <Select
+        aria-label={`${label}: of what`}
+        value={unit}
+        options={Object.entries(shiftUnits).map(([one, words]) => ({ value: one, label: words }))}
+        onChange={(next) => onChange(`${amount} ${next}`)}
+      />
+    </span>
   );
 }
 

@@ -9,11 +9,12 @@ import { Toolbar } from "./Toolbar";
 
 interface Props {
   html: string;
+  label: string;
   onChange: (html: string) => void;
 }
 
 /** The editor for a formatted body with live parts. */
-export function RichBody({ html, onChange }: Props) {
+export function RichBody({ html, label, onChange }: Props) {
   const { message } = App.useApp();
   const [inserting, setInserting] = useState(false);
   const openInsert = useRef(() => setInserting(true));
@@ -22,7 +23,7 @@ export function RichBody({ html, onChange }: Props) {
     content: html,
     parseOptions,
     editorProps: {
-      attributes: { "aria-label": "What goes in", role: "textbox", "aria-multiline": "true" },
+      attributes: { "aria-label": label, role: "textbox", "aria-multiline": "true" },
       handleKeyDown: (_, event) => {
         if (event.altKey && event.key.toLowerCase() === "i") {
           openInsert.current();

@@ -1,7 +1,16 @@
 import { useEditorState, type Editor } from "@tiptap/react";
-import { Button, Dropdown, Input, Popover, Select } from "antd";
+import { Button, Dropdown, Input, Select } from "antd";
 import { useRef, useState } from "react";
 import { FileInput } from "../frame/FileInput";
+import { FormPopover } from "../frame/FormPopover";
+
+/** Colours for letters, dark enough to be read on white. */
+const colours = [
+  { name: "Buoy red", colour: "#a02c1c" },
+  { name: "Lantern brown", colour: "#8f5200" },
+  { name: "Weed green", colour: "#35701a" },
+  { name: "Deep blue", colour: "#1f4e79" },
+] as const;
 
 /** The formatting of a body, by clicks. */
 export function Toolbar({
@@ -87,13 +96,21 @@ export function Toolbar({
             { key: "align-center", label: "Centred" },
             { key: "align-right", label: "Right" },
             { type: "divider" },
-            ...["#a02c1c", "#8f5200", "#35701a", "#1f4e79"].map((color) => ({
-              key: `color-${color}`,
-              label: <span style={{ color }}>Text in this colour</span>,
+            ...colours.map(({ name, colour }) => ({
+              key: `color-${colour}`,
+              label: (
+                <span className="colour-choice">
+                  <span className="colour-sample" style={{ background: colour }} /> {name}
+                </span>
+              ),
             })),
             {
               key: "mark-#fbe8c3",
-              label: <span style={{ background: "#fbe8c3", color: "#14342b" }}>Marked background</span>,
+              label: (
+                <span className="colour-choice">
+                  <span className="colour-sample" style={{ background: "#fbe8c3" }} /> Marked with amber
+                </span>
+              ),
             },
             { key: "size-20px", label: "Larger letters" },
             { key: "plain", label: "Without colour and size" },
@@ -184,17 +201,15 @@ function LinkTool({ editor }: { editor: Editor }) {
     setOpen(false);
   };
   return (
-    <Popover
+    <FormPopover
+      name="Link"
       open={open}
-      trigger="click"
-      destroyOnHidden
       onOpenChange={(next) => {
         if (next) setAddress((editor.getAttributes("link")["href"] as string | undefined) ?? "https://");
         setOpen(next);
       }}
       content={
         <Input
-          autoFocus
           aria-label="Address"
           value={address}
           style={{ width: 320 }}
@@ -206,6 +221,6 @@ function LinkTool({ editor }: { editor: Editor }) {
       <button type="button" className="tool" title="Link (empty takes it away)">
         Link
       </button>
-    </Popover>
+    </FormPopover>
   );
 }

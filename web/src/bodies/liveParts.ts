@@ -1,4 +1,5 @@
 import { deskApps } from "../desk/desk";
+import { readSeconds, readShift, writeSeconds, writeShift, type ShiftUnit } from "./shift";
 
 /** The live parts of a body: how each is written as HTML, what it is called, and what of it can be changed. */
 
@@ -15,6 +16,7 @@ export interface PartField {
     | "zone"
     | "locale"
     | "snap"
+    | "shift"
     | "key"
     | "source";
   choices?: readonly (readonly [value: string, label: string])[];
@@ -109,6 +111,26 @@ const choices: PartField = {
   },
 };
 
+/** How far a date is moved: a number and a unit, working days among them; other durations as they are written. */
+const moveBy: PartField = {
+  label: "Move by",
+  kind: "shift",
+  read: (part) => {
+    const duration = part.getAttribute("data-shift") ?? "";
+    const shift = readShift(duration, part.getAttribute("data-days") === "working");
+    return shift ? `${shift.amount} ${shift.unit}` : duration;
+  },
+  write: (part, value) => {
+    const [, amount, unit] = /^(-?\d+) ([a-z-]+)$/.exec(value) ?? [];
+    const shift = amount === undefined ? undefined : { amount: Number(amount), unit: unit as ShiftUnit };
+    const duration = shift ? writeShift(shift) : value.trim();
+    if (duration === "") part.removeAttribute("data-shift");
+    else part.setAttribute("data-shift", duration);
+    if (shift?.unit === "working-days") part.setAttribute("data-days", "working");
+    else if (shift) part.removeAttribute("data-days");
+  },
+};
+
 const name = attribute("name", "Name", "text", { hint: "Letters, digits, _; the same name means the same answer" });
 const title = attribute("title", "Asks for");
 const worked = attribute("data-default", "Answer in place, worked out", "text", {
@@ -128,8 +150,7 @@ export const partKinds: PartKind[] = [
     matches: (part) => part.localName === "time",
     fields: [
       attribute("data-pattern", "Pattern", "pattern", { hint: "Letters of UTS #35, text between apostrophes" }),
-      attribute("data-shift", "Move by", "text", { hint: "P3D three days on, -P1M a month back, PT2H two hours on" }),
-      flag("data-days", "Days are working days", "working"),
+      moveBy,
       attribute("data-snap", "Move to", "snap"),
       attribute("data-from", "Start from the date field", "text", { hint: "Empty: now" }),
       attribute("data-zone", "Time zone", "zone"),
@@ -321,7 +342,15 @@ export const partKinds: PartKind[] = [
     words: "wait delay",
     html: '<slot name="wait" data-for="PT0.3S"></slot>',
     matches: isSlot("wait"),
-    fields: [attribute("data-for", "For", "text", { hint: "PT0.3S is three tenths of a second" })],
+    fields: [
+      {
+        label: "Seconds",
+        kind: "text",
+        hint: "Such as 0.3",
+        read: (part) => readSeconds(part.getAttribute("data-for") ?? "") ?? part.getAttribute("data-for") ?? "",
+        write: (part, value) => part.setAttribute("data-for", value.startsWith("P") ? value : writeSeconds(value)),
+      },
+    ],
   },
   {
     id: "go-to",

@@ -3,8 +3,8 @@ import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, typ
 import type { Companion, Preview } from "../api/client";
 import { FinderBox } from "../finder/Finder";
 import { OpenTargets } from "../frame/OpenQuestions";
-import { QuickAddForm } from "../quick-add/QuickAdd";
-import { recordedName } from "../quick-add/quickAdd";
+import { GatherForm } from "../gather/Gather";
+import { recordedName } from "../gather/gathering";
 import { FillSlip } from "../slips/FillSlip";
 import type { OpenSlip } from "../typing/TypingSession";
 import "./companion.css";
@@ -15,6 +15,11 @@ const titles: Record<string, string> = {
   recorded: "New snippet of recorded keys",
   open: "Open this?",
 };
+
+/** The link is quiet in windows whose name begins with it. */
+const ownTitle = "Dash Sprout";
+
+const titleOf = (shown: Companion): string => shown.slip?.snippet ?? titles[shown.kind] ?? "";
 
 /**
  * The page of the companion window: the finder, a slip, a question or a new snippet, over whatever application the user is in. It says when
@@ -40,7 +45,7 @@ export default function CompanionPage() {
 
   useLayoutEffect(() => {
     if (!shown) return undefined;
-    const first = box.current?.querySelector<HTMLElement>("[data-answer], #quick-code, input, [data-first]");
+    const first = box.current?.querySelector<HTMLElement>("[data-answer], #gather-code, input, [data-first]");
     first?.focus();
     if (first instanceof HTMLInputElement) first.select();
     tell("Ready", shown.number, false);
@@ -54,6 +59,8 @@ export default function CompanionPage() {
       if (!document.hasFocus()) return;
       if (!box.current?.contains(document.activeElement)) first?.focus();
       said = true;
+      // The window's name says what it asks, as soon as it hears the keys.
+      document.title = `${ownTitle} – ${titleOf(shown)}`;
       tell("Ready", shown.number, true);
       setInFront(shown.number);
     };
@@ -62,6 +69,7 @@ export default function CompanionPage() {
     document.addEventListener("visibilitychange", look);
     return () => {
       said = true;
+      document.title = ownTitle;
       cancelAnimationFrame(frame);
       window.removeEventListener("focus", look);
       document.removeEventListener("visibilitychange", look);
@@ -89,7 +97,7 @@ export default function CompanionPage() {
   return (
     // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- Escape leaves from anywhere in it
     <main className="companion" ref={box} onKeyDown={onKeyDown}>
-      {shown && <h1>{shown.slip?.snippet ?? titles[shown.kind]}</h1>}
+      {shown && <h1>{titleOf(shown)}</h1>}
       {fault && (
         <p className="fault" role="alert">
           {fault}
@@ -104,11 +112,9 @@ export default function CompanionPage() {
           onPutIn={(snippetId) => tell("Choose", snippetId)}
         />
       )}
-      {shown?.kind === "gather" && (
-        <QuickAddForm key={shown.number} start={{ text: shown.text ?? "" }} onDone={leave} />
-      )}
+      {shown?.kind === "gather" && <GatherForm key={shown.number} start={{ text: shown.text ?? "" }} onDone={leave} />}
       {shown?.kind === "recorded" && (
-        <QuickAddForm key={shown.number} start={{ name: recordedName(), html: shown.text ?? "" }} onDone={leave} />
+        <GatherForm key={shown.number} start={{ name: recordedName(), html: shown.text ?? "" }} onDone={leave} />
       )}
       {slip && <FillSlip key={slip.id} slip={slip} />}
       {shown?.opens && (

@@ -104,6 +104,7 @@ export default function DeskView() {
   return (
     <Windows value={actions}>
       <div className="desk">
+        <h1 className="visually-hidden">Desk</h1>
         <nav className="desk-apps" aria-label="Applications">
           {deskApps.map(({ id, name }, at) => (
             <button

@@ -2,7 +2,7 @@ import type { ReactNode } from "react";
 import { deskApps, useWindows, type DeskAppId } from "./desk";
 
 /** The frame of one application on the desk. */
-export function DeskWindow({ app, children }: { app: DeskAppId; children: ReactNode }) {
+export function DeskWindow({ app, tools, children }: { app: DeskAppId; tools?: ReactNode; children: ReactNode }) {
   const { arrangement, close, fill, move } = useWindows();
   const number = deskApps.findIndex((other) => other.id === app) + 1;
   const name = deskApps[number - 1]?.name ?? app;
@@ -18,6 +18,7 @@ export function DeskWindow({ app, children }: { app: DeskAppId; children: ReactN
         <span>{name}</span>
         <kbd>Alt+{number}</kbd>
         <span className="spacer" />
+        {tools}
         <button type="button" aria-label={`Move ${name} forward`} onClick={() => move(app, -1)}>
           ←
         </button>

@@ -12,12 +12,14 @@ export function LogBook() {
   const [shown, setShown] = useKept("log-book-preview", false);
   useTypingControl(field, { place: deskPlace, app: "log-book", name: "Log", kind: "markdown" });
   return (
-    <DeskWindow app="log-book">
-      <div className="log-tools">
-        <button type="button" className="plain-button" aria-pressed={shown} onClick={() => setShown(!shown)}>
-          {shown ? "Without preview" : "With preview"}
+    <DeskWindow
+      app="log-book"
+      tools={
+        <button type="button" aria-pressed={shown} onClick={() => setShown(!shown)}>
+          preview
         </button>
-      </div>
+      }
+    >
       <div className="log-panes">
         <textarea
           ref={field}

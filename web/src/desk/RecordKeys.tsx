@@ -1,6 +1,6 @@
 import { App } from "antd";
 import { useCallback, useEffect, useState } from "react";
-import { openQuickAdd, recordedName } from "../quick-add/quickAdd";
+import { openGather, recordedName } from "../gather/gathering";
 import { typingSession } from "../typing/TypingSession";
 import { deskPlace } from "./desk";
 import { onToggleRecording } from "./recording";
@@ -24,7 +24,7 @@ export function RecordKeys() {
       const html = await typingSession.record(deskPlace, !recording);
       if (!recording) return;
       if (html === null) void message.info("Nothing was typed, so nothing was recorded.");
-      else openQuickAdd({ name: recordedName(), html });
+      else openGather({ name: recordedName(), html });
     } catch (problem) {
       setRecording(false);
       void message.error((problem as Error).message, 6);

@@ -1,8 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
-import { App, Modal } from "antd";
+import { App } from "antd";
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { api, unwrap, type Found } from "../api/client";
 import { shownHtml } from "../bodies/marks";
+import { Dialog } from "../frame/Dialog";
 import { typingSession } from "../typing/TypingSession";
 import type { FinderOrigin } from "./finderOrigin";
 import { pageClipboard } from "../typing/pageClipboard";
@@ -13,23 +14,21 @@ import "./finder.css";
 export default function Finder({ origin, onClose }: { origin: FinderOrigin | undefined; onClose: () => void }) {
   const chosen = useRef<() => void>(undefined);
   return (
-    <Modal
+    <Dialog
       open={origin !== undefined}
-      title={null}
+      title={<span className="visually-hidden">Find a snippet</span>}
       footer={null}
       closable={false}
       width={920}
       style={{ top: 56 }}
       onCancel={onClose}
-      // The dialog keeps the focus until it is gone.
+      // The dialog keeps the focus until it is gone; then who opened it has it, or the field that something goes into.
       afterOpenChange={(isOpen) => {
-        if (isOpen) return;
+        if (isOpen || !chosen.current) return;
         typingSession.returnFocus();
-        chosen.current?.();
+        chosen.current();
         chosen.current = undefined;
       }}
-      focusable={{ focusTriggerAfterClose: false }}
-      destroyOnHidden
     >
       {origin && (
         <FinderBox
@@ -42,7 +41,7 @@ export default function Finder({ origin, onClose }: { origin: FinderOrigin | und
           }}
         />
       )}
-    </Modal>
+    </Dialog>
   );
 }
 
@@ -179,7 +178,12 @@ export function FinderBox({ putsIn, waits = false, onLeave, onPutIn }: FinderBox
 
 async function previewOf(id: number) {
   const { snippet } = await unwrap(api.GET("/api/snippets/{id}", { params: { path: { id } } }));
-  const body = { body: snippet.body ?? null, text: snippet.body === null ? (snippet.text ?? "") : null };
+  const body = {
+    body: snippet.body ?? null,
+    text: snippet.body === null ? (snippet.text ?? "") : null,
+    twin: snippet.twin ?? null,
+    links: snippet.links ?? null,
+  };
   return unwrap(api.POST("/api/preview", { body: { ...body, clipboard: pageClipboard.current.plain } }));
 }
 

@@ -54,7 +54,7 @@ export function EngineSwitch() {
         aria-checked={listening}
         className="engine-switch"
         onClick={() => void change({ listening: !listening })}
-        title={`${listening ? "Abbreviations go off as you type. Press to let the engine rest." : "Nothing goes off now. Press to let the engine listen."} ${keyLabel(data?.settings.restChord ?? "")}`}
+        title={`${listening ? "Abbreviations go off as you type. Press to let the engine rest." : "Nothing goes off now. Press to let the engine listen."} ${keyLabel(data?.settings.chords.rest ?? "")}`}
       >
         <SproutIcon resting={!listening} />
         {listening ? "listening" : `resting${until}`}

@@ -5,7 +5,8 @@ import { addOpened } from "../desk/openedThings";
 import { isDeskApp } from "../desk/desk";
 import { toggleRecording } from "../desk/recording";
 import { finderOrigin, type FinderOrigin } from "../finder/finderOrigin";
-import { onQuickAdd, openQuickAdd, type QuickAddStart } from "../quick-add/quickAdd";
+import { onGather, openGather, type GatherStart } from "../gather/gathering";
+import { isRecordingChord } from "../snippet/chordRecording";
 import { keyLabel } from "../snippet/ruleWords";
 import { ToggleTheme } from "../theme/useTheme";
 import { keyName } from "../typing/keys";
@@ -13,10 +14,12 @@ import { pageClipboard } from "../typing/pageClipboard";
 import { typingSession, type OpenQuestion, type OpenSlip } from "../typing/TypingSession";
 import { changeRest, EngineSwitch } from "./EngineSwitch";
 import { DeskIcon, HistoryIcon, SafetyIcon, SettingsIcon, ShelfIcon } from "./icons";
+import { Menu } from "./Menu";
 import { Notices } from "./Notices";
 import { ProofLine } from "./ProofLine";
 import { Toasts } from "./Toasts";
 import { toast } from "./toasts";
+import { useFocusNet } from "./useFocusNet";
 import { useFollowing } from "./useFollowing";
 import { whenIdle } from "./whenIdle";
 
@@ -25,7 +28,7 @@ const overlays = {
   slip: () => import("../slips/FillSlip"),
   question: () => import("./OpenQuestions"),
   finder: () => import("../finder/Finder"),
-  quickAdd: () => import("../quick-add/QuickAdd"),
+  gather: () => import("../gather/Gather"),
   why: () => import("./WhyDrawer"),
   help: () => import("./HelpOverlay"),
 };
@@ -33,7 +36,7 @@ const AntRoot = lazy(async () => ({ default: (await import("../theme/AntRoot")).
 const FillSlips = lazy(overlays.slip);
 const OpenQuestions = lazy(overlays.question);
 const Finder = lazy(overlays.finder);
-const QuickAdd = lazy(overlays.quickAdd);
+const Gather = lazy(overlays.gather);
 const WhyDrawer = lazy(overlays.why);
 const HelpOverlay = lazy(overlays.help);
 
@@ -43,18 +46,19 @@ export function Frame() {
   const [help, setHelp] = useState(false);
   const [why, setWhy] = useState(false);
   const [finder, setFinder] = useState<FinderOrigin>();
-  const [quickAdd, setQuickAdd] = useState<QuickAddStart>();
+  const [gather, setGather] = useState<GatherStart>();
   const [slip, setSlip] = useState<OpenSlip>();
   const [question, setQuestion] = useState<OpenQuestion>();
   const [used, setUsed] = useState<ReadonlySet<string>>(new Set());
-  const open = Object.entries({ slip, question, finder, "quick-add": quickAdd, why, help })
+  const open = Object.entries({ slip, question, finder, gather: gather, why, help })
     .filter(([, content]) => Boolean(content))
     .map(([name]) => name);
   if (open.some((name) => !used.has(name))) setUsed(new Set([...used, ...open]));
   useFollowing();
+  useFocusNet();
   useEffect(() => {
     const stops = [
-      onQuickAdd(setQuickAdd),
+      onGather(setGather),
       typingSession.on("slip", setSlip),
       typingSession.on("question", setQuestion),
       typingSession.on("fault", (text) => toast(text, { key: "typing", kind: "fault" })),
@@ -65,37 +69,36 @@ export function Frame() {
     return whenIdle(() => void Promise.all(Object.values(overlays).map((load) => load())));
   }, []);
   const { data: engine } = useEngine();
-  const chords = engine?.settings;
+  const chords = engine?.settings.chords;
   const listening = engine?.listening ?? true;
 
   useEffect(() => {
-    const addQuickly = () => {
+    const gatherSelected = () => {
       const selected = selectedText();
-      openQuickAdd({ text: selected === "" ? pageClipboard.current.plain : selected });
+      openGather(selected === "" ? { text: pageClipboard.current.plain, mayRead: true } : { text: selected });
     };
     const rest = () =>
       void changeRest({ listening: !listening }).catch((error: unknown) =>
         toast((error as Error).message, { kind: "fault" }),
       );
-    const acts: Record<string, () => void> = {
-      F1: () => setHelp(true),
-      "Ctrl+Alt+W": () => setWhy(true),
-      "Ctrl+Alt+P": () => document.getElementById("proof-line")?.focus(),
+    const record = () => {
+      if (!toggleRecording())
+        toast("Keys are recorded on the desk, and in every application once the keyboard link is on.");
     };
+    const acts = new Map<string, () => void>();
     if (chords) {
-      acts[chords.finderChord] = () => setFinder(finderOrigin());
-      acts[chords.quickAddChord] = addQuickly;
-      acts[chords.restChord] = rest;
-      if (chords.recordChord)
-        acts[chords.recordChord] = () => {
-          if (!toggleRecording())
-            toast("Keys are recorded on the desk, and in every application once the keyboard link is on.");
-        };
+      acts.set(chords.help, () => setHelp(true));
+      acts.set(chords.why, () => setWhy(true));
+      acts.set(chords.proofLine, () => document.getElementById("proof-line")?.focus());
+      acts.set(chords.finder, () => setFinder(finderOrigin()));
+      acts.set(chords.gather, gatherSelected);
+      acts.set(chords.rest, rest);
+      acts.set(chords.record, record);
     }
-    // Before any field sees them: these are the program's own keys wherever one types.
+    // Before any field sees them: these are the program's own keys wherever one types, but for where a chord is being recorded.
     const onKey = (event: KeyboardEvent) => {
-      const act = acts[keyName(event) ?? ""];
-      if (!act) return;
+      const act = acts.get(keyName(event) ?? "");
+      if (!act || isRecordingChord()) return;
       event.preventDefault();
       event.stopImmediatePropagation();
       // What was typed before comes first.
@@ -158,20 +161,33 @@ export function Frame() {
       <header className="top">
         <EngineSwitch />
         <button type="button" className="find-button" onClick={() => setFinder(finderOrigin())}>
-          Find a snippet <kbd>{keyLabel(chords?.finderChord ?? "")}</kbd>
+          Find <span className="wide-only">a snippet</span>{" "}
+          <kbd className="wide-only">{keyLabel(chords?.finder ?? "")}</kbd>
         </button>
         <span className="spacer" />
-        <button type="button" className="plain-button" onClick={() => setWhy(true)}>
+        <button type="button" className="plain-button wide-only" onClick={() => setWhy(true)}>
           Why did nothing happen?
         </button>
-        <button type="button" className="plain-button" onClick={toggleTheme}>
+        <button type="button" className="plain-button wide-only" onClick={toggleTheme}>
           Light / dark
         </button>
-        <button type="button" className="plain-button" onClick={() => setHelp(true)}>
-          Keys <kbd>F1</kbd>
+        <button type="button" className="plain-button wide-only" onClick={() => setHelp(true)}>
+          Keys <kbd>{keyLabel(chords?.help ?? "")}</kbd>
         </button>
+        <span className="narrow-only">
+          <Menu
+            label="⋯"
+            name="More"
+            className="plain-button"
+            items={[
+              { label: "Why did nothing happen?", act: () => setWhy(true) },
+              { label: "Light / dark", act: toggleTheme },
+              { label: "Keys", act: () => setHelp(true) },
+            ]}
+          />
+        </span>
       </header>
-      <main className="view">
+      <main className="view" id="view" tabIndex={-1}>
         <Notices />
         <Suspense fallback={<div className="loading soft">Opening …</div>}>
           <Outlet />
@@ -185,7 +201,7 @@ export function Frame() {
             {used.has("slip") && <FillSlips slip={slip} />}
             {used.has("question") && <OpenQuestions question={question} />}
             {used.has("finder") && <Finder origin={finder} onClose={() => setFinder(undefined)} />}
-            {used.has("quick-add") && <QuickAdd start={quickAdd} onClose={() => setQuickAdd(undefined)} />}
+            {used.has("gather") && <Gather start={gather} onClose={() => setGather(undefined)} />}
             {used.has("why") && <WhyDrawer open={why} onClose={() => setWhy(false)} />}
             {used.has("help") && <HelpOverlay open={help} onClose={() => setHelp(false)} />}
           </AntRoot>

@@ -1,7 +1,5 @@
-import { useEffect, useRef, useState, type KeyboardEvent } from "react";
-
-/** Something to choose, or a line between groups. */
-export type MenuItem = { label: string; disabled?: boolean; act: () => void } | "line";
+import { useRef, useState } from "react";
+import { MenuList, type MenuItem } from "./MenuList";
 
 interface Props {
   label: string;
@@ -12,44 +10,10 @@ interface Props {
   onOpen?: () => void;
 }
 
-/** A button with a menu, as the ARIA practices have it: arrow keys, Home, End, Escape. */
+/** A button with a menu. */
 export function Menu({ label, name, className = "button", items, onOpen }: Props) {
   const [open, setOpen] = useState(false);
   const button = useRef<HTMLButtonElement>(null);
-  const list = useRef<HTMLDivElement>(null);
-
-  useEffect(() => {
-    if (!open) return undefined;
-    choicesIn(list.current)[0]?.focus();
-    const outside = (event: PointerEvent) => {
-      const target = event.target as Node;
-      if (!list.current?.contains(target) && !button.current?.contains(target)) setOpen(false);
-    };
-    document.addEventListener("pointerdown", outside);
-    return () => document.removeEventListener("pointerdown", outside);
-  }, [open]);
-
-  const close = () => {
-    setOpen(false);
-    button.current?.focus();
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const all = choicesIn(list.current);
-    const at = all.indexOf(document.activeElement as HTMLButtonElement);
-    const act = {
-      ArrowDown: () => all[(at + 1) % all.length]?.focus(),
-      ArrowUp: () => all[(at - 1 + all.length) % all.length]?.focus(),
-      Home: () => all[0]?.focus(),
-      End: () => all.at(-1)?.focus(),
-      Escape: close,
-      Tab: () => setOpen(false),
-    }[event.key];
-    if (!act) return;
-    if (event.key !== "Tab") event.preventDefault();
-    event.stopPropagation();
-    act();
-  };
-
   return (
     <span className="menu-holder">
       <button
@@ -73,31 +37,16 @@ export function Menu({ label, name, className = "button", items, onOpen }: Props
         {label}
       </button>
       {open && (
-        <div ref={list} className="menu" role="menu" tabIndex={-1} aria-label={name ?? label} onKeyDown={onKeyDown}>
-          {items.map((item, at) =>
-            item === "line" ? (
-              <hr key={at} />
-            ) : (
-              <button
-                key={item.label}
-                type="button"
-                role="menuitem"
-                disabled={item.disabled}
-                onClick={() => {
-                  close();
-                  item.act();
-                }}
-              >
-                {item.label}
-              </button>
-            ),
-          )}
-        </div>
+        <MenuList
+          name={name ?? label}
+          items={items}
+          opener={button}
+          onClose={(back) => {
+            setOpen(false);
+            if (back) button.current?.focus();
+          }}
+        />
       )}
     </span>
   );
 }
-
-const choicesIn = (list: HTMLElement | null): HTMLButtonElement[] => [
-  ...(list?.querySelectorAll<HTMLButtonElement>("button:not(:disabled)") ?? []),
-];

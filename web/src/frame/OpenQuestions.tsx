@@ -1,26 +1,27 @@
-import { Button, Modal } from "antd";
+import { Button } from "antd";
+import { Dialog } from "./Dialog";
 import type { OpenQuestion } from "../typing/TypingSession";
 
 /** Shows what a snippet from a file would open, before it opens it for the first time. */
 export default function OpenQuestions({ question }: { question: OpenQuestion | undefined }) {
   return (
-    <Modal
+    <Dialog
       open={question !== undefined}
       title="Open this?"
       closable={false}
-      focusable={{ focusTriggerAfterClose: false }}
+      returns={false}
       onCancel={() => question?.answer(false)}
       footer={[
         <Button key="no" onClick={() => question?.answer(false)}>
           Leave it
         </Button>,
-        <Button key="yes" type="primary" autoFocus onClick={() => question?.answer(true)}>
+        <Button key="yes" type="primary" data-first onClick={() => question?.answer(true)}>
           Open
         </Button>,
       ]}
     >
       {question && <OpenTargets targets={question.targets} />}
-    </Modal>
+    </Dialog>
   );
 }
 

@@ -1,14 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
-import { Drawer } from "antd";
 import { Link } from "react-router";
 import { api, unwrap, type NearestAbbreviation, type RecalledKey, type Trace } from "../api/client";
 import { ruleAddress } from "../safety/safetyWords";
 import { appName, keyLabel } from "../snippet/ruleWords";
+import { foldedKeys } from "./foldedKeys";
+import { SideDialog } from "./SideDialog";
 import { ReasonText, TraceText } from "../typing/TraceText";
 import { typingSession } from "../typing/TypingSession";
 import { typedTail } from "../typing/typedTail";
 
-const shownKeys = 24;
+const shownKeys = 40;
 
 /** Why did nothing happen? The last keys, the nearest abbreviation, and the rule that kept it back. */
 export default function WhyDrawer({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -21,7 +22,7 @@ export default function WhyDrawer({ open, onClose }: { open: boolean; onClose: (
     gcTime: 0,
   });
   return (
-    <Drawer open={open} onClose={onClose} title="Why did nothing happen?" size={520} destroyOnHidden>
+    <SideDialog open={open} onClose={onClose} title="Why did nothing happen?" size={520}>
       {error && <p className="fault">{error.message}</p>}
       {past === undefined ? null : past.length === 0 ? (
         <p className="soft">Nothing was typed here yet. Type on the desk or the proof line, then open this again.</p>
@@ -30,18 +31,24 @@ export default function WhyDrawer({ open, onClose }: { open: boolean; onClose: (
           <Verdict past={past} onClose={onClose} />
           <h3 className="why-title">The last keys</h3>
           <ol className="why-keys">
-            {past
-              .slice(-shownKeys)
-              .toReversed()
-              .map((key, at) => (
+            {foldedKeys(past.slice(-shownKeys)).map((one, at) =>
+              one.kind === "key" ? (
                 <li key={at}>
-                  <kbd>{keyLabel(key.key)}</kbd> <TraceText trace={key.trace} />
+                  <kbd>{keyLabel(one.key.key)}</kbd> <TraceText trace={one.key.trace} />
                 </li>
-              ))}
+              ) : (
+                <li key={at} className="soft">
+                  {one.keys.map(({ key }, place) => (
+                    <kbd key={place}>{keyLabel(key)}</kbd>
+                  ))}{" "}
+                  nothing came of {one.keys.length === 1 ? "it" : "these"}
+                </li>
+              ),
+            )}
           </ol>
         </>
       )}
-    </Drawer>
+    </SideDialog>
   );
 }
 
@@ -79,8 +86,17 @@ function Verdict({ past, onClose }: { past: readonly RecalledKey[]; onClose: () 
             </Link>
           </p>
         ))}
-      {!blocking && nearest?.length === 0 && <p>No abbreviation is near what you typed last.</p>}
-      {!blocking && typed.trim() === "" && <p>Nothing was kept back: what you typed last did what it should.</p>}
+      {!blocking && last?.trace.event === "fires" && (
+        <p>
+          It did: <TraceText trace={last.trace} />
+        </p>
+      )}
+      {!blocking && last?.trace.event !== "fires" && typed.trim() !== "" && nearest?.length === 0 && (
+        <p>No abbreviation is near what you typed last.</p>
+      )}
+      {!blocking && last?.trace.event !== "fires" && typed.trim() === "" && (
+        <p>Nothing was kept back: what you typed last did what it should.</p>
+      )}
     </div>
   );
 }

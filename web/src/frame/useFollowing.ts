@@ -1,7 +1,7 @@
 import { useEffect } from "react";
 import { ApiError, api, unwrap } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
-import { forgetUnsaved, letGo, saverOf, saversAtWork, withUnsavedWork } from "../snippet/SnippetSaver";
+import { answerFor, forgetUnsaved, letGo, saverOf, saversAtWork, withUnsavedWork } from "../snippet/SnippetSaver";
 import { typingSession } from "../typing/TypingSession";
 import { toast } from "./toasts";
 
@@ -29,16 +29,16 @@ async function lookAnew(): Promise<void> {
 async function takeUp(): Promise<void> {
   for (const id of withUnsavedWork()) {
     try {
-      const answer = await unwrap(api.GET("/api/snippets/{id}", { params: { path: { id } } }));
+      const answer = await answerFor(id);
       const saver = saverOf(id, answer, (of, now) => queryClient.setQueryData(keys.snippet(of), now));
       await saver.flush();
-      if (saver.state === "saved") toast(`“${answer.snippet.name}” had unsaved work; it is saved now.`);
-      else toast(`“${answer.snippet.name}” has unsaved work. Open it to look at what is kept.`, { seconds: 15 });
+      if (saver.state === "saved") toast(`“${saver.current.draft.name}” had unsaved work; it is saved now.`);
+      else toast(`“${saver.current.draft.name}” has unsaved work. Open it to look at what is kept.`, { seconds: 15 });
       letGo(saver);
     } catch (error) {
       if (!(error instanceof ApiError)) throw error;
       // Without its snippet the work has no place; while the snippet lies in the bin it stays here.
-      if (error.problem.status === 404 && !(await isInBin(id))) forgetUnsaved(id);
+      if (error.problem.status === 404 && id > 0 && !(await isInBin(id))) forgetUnsaved(id);
     }
   }
 }

@@ -82,7 +82,9 @@ export function BackupList() {
               <th>Why</th>
               <th>What is in it</th>
               <th className="number">Size</th>
-              <th aria-label="What can be done" />
+              <th>
+                <span className="visually-hidden">What can be done</span>
+              </th>
             </tr>
           </thead>
           <tbody>

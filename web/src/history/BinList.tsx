@@ -35,7 +35,9 @@ export function BinList() {
           <th>Where it was</th>
           <th>Deleted</th>
           <th>Stays for</th>
-          <th aria-label="What can be done" />
+          <th>
+            <span className="visually-hidden">What can be done</span>
+          </th>
         </tr>
       </thead>
       <tbody>

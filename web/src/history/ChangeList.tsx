@@ -30,7 +30,9 @@ export function ChangeList() {
             <tr>
               <th>When</th>
               <th>What was done</th>
-              <th aria-label="What can be done" />
+              <th>
+                <span className="visually-hidden">What can be done</span>
+              </th>
             </tr>
           </thead>
           <tbody>

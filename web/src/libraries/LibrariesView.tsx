@@ -1,34 +1,65 @@
 import { lazy, Suspense, useRef, useState } from "react";
-import { FileInput } from "../frame/FileInput";
+import { Navigate } from "react-router";
 import type { TableRow } from "../api/client";
+import { FileInput } from "../frame/FileInput";
+import { Menu } from "../frame/Menu";
 import { useUndoKeys } from "../history/undoing";
 import { useClosedRows } from "./closedRows";
-import type { Dialog } from "./LibraryDialogs";
+import { rememberRow, takeLastRow } from "./lastRow";
+import type { LibraryDialog } from "./LibraryDialogs";
 import { LibraryTable } from "./LibraryTable";
+import { TypingRow } from "./TypingRow";
+import { useIsEmpty } from "./useIsEmpty";
 import { useLibraryActions } from "./useLibraryActions";
-import { Menu } from "../frame/Menu";
+import { usePlace } from "./usePlace";
 import "./libraries.css";
 
 const LibraryDialogs = lazy(() => import("./LibraryDialogs"));
+
+let started = false;
+
+/** Whether the program has just been opened; asked once. */
+function takeStart(): boolean {
+  const first = !started;
+  started = true;
+  return first;
+}
 
 /** All libraries in one table: the tree, what sets each snippet off, and what goes in. */
 export default function LibrariesView() {
   const actions = useLibraryActions();
   const [closed, setOpen] = useClosedRows();
   const [current, setCurrent] = useState<TableRow>();
-  const [shown, setShown] = useState<number>();
-  const [dialog, setDialog] = useState<Dialog>();
+  const [shown, setShown] = useState<number | undefined>(takeLastRow);
+  const [dialog, setDialog] = useState<LibraryDialog>();
   const picker = useRef<HTMLInputElement>(null);
+  const [start] = useState(takeStart);
+  const empty = useIsEmpty();
+  const holder = current && (current.kind === "snippet" ? current.parentId : current.id);
+  const place = usePlace(holder);
   useUndoKeys();
 
-  const holder = current && (current.kind === "snippet" ? current.parentId : current.id);
+  // Where there is nothing yet, one begins with a snippet.
+  if (empty && start) return <Navigate to="/snippets/new" replace />;
+  const onRules = (row: TableRow) =>
+    setDialog(
+      row.kind === "folder" ? { kind: "folder-rules", folderId: row.id } : { kind: "rules", libraryId: row.libraryId },
+    );
+  const openList = (text: string) => setDialog({ kind: "list", place, text });
   return (
     <div className="libraries">
       <div className="libraries-head">
         <h1>Libraries</h1>
         <span className="soft">Higher wins: when two triggers answer to the same keys, the upper one goes off.</span>
         <span className="spacer" />
-        <button type="button" className="button primary" onClick={() => void actions.addSnippet(holder ?? null)}>
+        <button
+          type="button"
+          className="button primary"
+          onClick={() => {
+            if (current) rememberRow(current.id);
+            actions.addSnippet(holder ?? null);
+          }}
+        >
           New snippet
         </button>
         <Menu
@@ -46,6 +77,7 @@ export default function LibrariesView() {
               act: () => current && setDialog({ kind: "rules", libraryId: current.libraryId }),
             },
             "line",
+            { label: "Add from a list …", act: () => openList("") },
             { label: "Add from a library file …", act: () => picker.current?.click() },
             { label: "Save all to a library file", act: () => location.assign("/api/library-file") },
           ]}
@@ -57,7 +89,23 @@ export default function LibrariesView() {
           onFile={(file) => setDialog({ kind: "import", file })}
         />
       </div>
-      <LibraryTable closed={closed} setOpen={setOpen} actions={actions} onCurrent={setCurrent} shown={shown} />
+      <TypingRow
+        place={place}
+        onList={openList}
+        onLeave={() => current && document.getElementById(`row-${current.id}`)?.focus()}
+      />
+      <LibraryTable
+        closed={closed}
+        setOpen={setOpen}
+        actions={actions}
+        onCurrent={setCurrent}
+        shown={shown}
+        onFolder={(parentId) => setDialog({ kind: "folder", parentId })}
+        onRules={onRules}
+      />
+      {empty && (
+        <p className="soft">Nothing is here yet. Type an abbreviation and its text above, or look under More.</p>
+      )}
       <Suspense>
         {dialog && (
           <LibraryDialogs dialog={dialog} actions={actions} onMade={setShown} onClose={() => setDialog(undefined)} />

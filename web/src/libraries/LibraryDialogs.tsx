@@ -1,19 +1,24 @@
-import { Button, Input, Modal, type InputRef } from "antd";
-import { useRef, useState } from "react";
+import { Button, Input } from "antd";
+import { useState } from "react";
+import { Dialog } from "../frame/Dialog";
+import type { FolderNode } from "../api/client";
 import { useLibraries } from "../api/queries";
-import { LibraryRules } from "./LibraryRules";
+import { ListDialog } from "./ListDialog";
+import { FolderRules, LibraryRules } from "./PlaceRules";
 import type { useLibraryActions } from "./useLibraryActions";
 import { AntRoot } from "../theme/AntRoot";
 
 /** What is asked over the table. */
-export type Dialog =
+export type LibraryDialog =
   | { kind: "library" }
   | { kind: "folder"; parentId: number }
   | { kind: "rules"; libraryId: number }
+  | { kind: "folder-rules"; folderId: number }
+  | { kind: "list"; place: { id: number; label: string } | null; text: string }
   | { kind: "import"; file: File };
 
 interface Props {
-  dialog: Dialog;
+  dialog: LibraryDialog;
   actions: ReturnType<typeof useLibraryActions>;
   onMade: (id: number) => void;
   onClose: () => void;
@@ -34,14 +39,27 @@ function OneDialog({ dialog, actions, onMade, onClose }: Props) {
     case "rules":
       return (
         <LibraryRules
-          library={data?.libraries.find((library) => library.id === dialog.libraryId)}
+          place={data?.libraries.find((library) => library.id === dialog.libraryId)}
           onClose={onClose}
           onChange={(change) => void actions.setRules(dialog.libraryId, change)}
         />
       );
+    case "folder-rules": {
+      const library = data?.libraries.find((one) => folderIn(one.folders, dialog.folderId) !== undefined);
+      return (
+        <FolderRules
+          place={library && folderIn(library.folders, dialog.folderId)}
+          library={library}
+          onClose={onClose}
+          onChange={(change) => void actions.changeFolder(dialog.folderId, change)}
+        />
+      );
+    }
+    case "list":
+      return <ListDialog place={dialog.place} begin={dialog.text} onClose={onClose} />;
     case "import":
       return (
-        <Modal
+        <Dialog
           title={`Add libraries from ${dialog.file.name}`}
           open
           onCancel={onClose}
@@ -60,7 +78,7 @@ function OneDialog({ dialog, actions, onMade, onClose }: Props) {
         >
           If a library of the same name is here already, adding stops without a change; replacing puts what the file
           holds in its place, and what only the old one had goes into the bin.
-        </Modal>
+        </Dialog>
       );
     default:
       return (
@@ -77,30 +95,32 @@ function OneDialog({ dialog, actions, onMade, onClose }: Props) {
   }
 }
 
+function folderIn(folders: readonly FolderNode[], id: number): FolderNode | undefined {
+  for (const folder of folders) {
+    const found = folder.id === id ? folder : folderIn(folder.folders, id);
+    if (found) return found;
+  }
+  return undefined;
+}
+
 function NameDialog(props: { title: string; onDone: (name: string | undefined) => void }) {
   const [name, setName] = useState("");
-  const input = useRef<InputRef>(null);
   return (
-    <Modal
+    <Dialog
       title={props.title}
       open
       okText="Add"
-      // The dialog takes the focus to itself once it has opened; the name is what one wants to type.
-      afterOpenChange={(open) => open && input.current?.focus()}
       onCancel={() => props.onDone(undefined)}
       onOk={() => props.onDone(name)}
       okButtonProps={{ disabled: name.trim() === "" }}
-      destroyOnHidden
     >
       <Input
-        ref={input}
-        autoFocus
         value={name}
         placeholder="Name"
         aria-label="Name"
         onChange={(event) => setName(event.target.value)}
         onPressEnter={() => name.trim() !== "" && props.onDone(name)}
       />
-    </Modal>
+    </Dialog>
   );
 }

@@ -1,13 +1,17 @@
-import { useEffect, useRef, useState, type DragEvent, type KeyboardEvent } from "react";
+import { useEffect, useRef, useState, type DragEvent, type KeyboardEvent, type MouseEvent } from "react";
 import { useNavigate } from "react-router";
 import type { TableRow } from "../api/client";
+import { rememberRow } from "./lastRow";
+import { RowMenu, type RowActs, type RowMenuPlace } from "./RowMenu";
 import { fetchRows } from "./rowsQuery";
+import { typingRowId } from "./TypingRow";
 import { useRows } from "./useRows";
 import { useSight } from "./useSight";
 import { RowCells } from "./RowCells";
 import type { useLibraryActions } from "./useLibraryActions";
 
 const rowHeight = 38;
+const headHeight = 33;
 const around = 12;
 
 interface Props {
@@ -16,18 +20,20 @@ interface Props {
   actions: ReturnType<typeof useLibraryActions>;
   /** The row that keys and buttons are about. */
   onCurrent: (row: TableRow | undefined) => void;
-  /** Something that was just made, to be shown and focused. */
+  /** Something that was just made, or that one comes back to, to be shown and focused. */
   shown: number | undefined;
+  onFolder: (parentId: number) => void;
+  onRules: (row: TableRow) => void;
 }
 
 const rowId = (id: number) => `row-${id}`;
 
 /** Libraries, folders and snippets in one table; only the rows in sight are asked for. */
-export function LibraryTable({ closed, setOpen, actions, onCurrent, shown }: Props) {
+export function LibraryTable({ closed, setOpen, actions, onCurrent, shown, onFolder, onRules }: Props) {
   const navigate = useNavigate();
   const scroller = useRef<HTMLDivElement>(null);
   const [opened, setOpened] = useState(false);
-  const sight = useSight(scroller, rowHeight, opened);
+  const sight = useSight(scroller, rowHeight, headHeight, opened);
   const first = Math.max(0, sight.first - around);
   const rows = useRows(closed, first, sight.last + around);
   // Once it is there the table stays, also while the rows of another place are still coming.
@@ -38,6 +44,7 @@ export function LibraryTable({ closed, setOpen, actions, onCurrent, shown }: Pro
   const [renaming, setRenaming] = useState<number>();
   const [dragged, setDragged] = useState<TableRow>();
   const [target, setTarget] = useState<number>();
+  const [menu, setMenu] = useState<RowMenuPlace>();
   // A row that is to have the focus as soon as it is here.
   const wantsFocus = useRef<{ at: number } | { id: number }>(undefined);
   const place = rows.placeOf(current);
@@ -81,30 +88,60 @@ export function LibraryTable({ closed, setOpen, actions, onCurrent, shown }: Pro
     else wantsFocus.current = { id: row.id };
   };
 
+  const visit = (row: TableRow) => {
+    rememberRow(row.id);
+    void navigate(`/snippets/${row.id}`);
+  };
+
+  /** What can be done with a row, by its keys and by its menu. */
+  const actsOf = (row: TableRow, index: number): RowActs => ({
+    open: () => (row.kind === "snippet" ? visit(row) : setOpen(row.id, !row.open)),
+    rename: () => setRenaming(row.id),
+    toggle: () => void afterwards(actions.toggle(row), row),
+    shift: (up) => void afterwards(actions.shift(row.id, up), row),
+    addSnippet: () => {
+      rememberRow(row.id);
+      actions.addSnippet(row.kind === "snippet" ? row.parentId : row.id);
+    },
+    addFolder: () => onFolder(row.kind === "snippet" ? row.parentId : row.id),
+    rules: () => onRules(row),
+    remove: () => void actions.remove(row).then(() => focusAt(index)),
+  });
+
   const onKeyDown = (event: KeyboardEvent, row: TableRow, index: number) => {
     if (renaming !== undefined || event.target !== event.currentTarget) return;
     // Whoever presses a key is where they want to be.
     wantsFocus.current = undefined;
+    const acts = actsOf(row, index);
     const act = {
-      ArrowDown: () => (event.altKey ? void afterwards(actions.shift(row.id, false), row) : focusAt(index + 1)),
-      ArrowUp: () => (event.altKey ? void afterwards(actions.shift(row.id, true), row) : focusAt(index - 1)),
+      ArrowDown: () => (event.altKey ? acts.shift(false) : focusAt(index + 1)),
+      ArrowUp: () => (event.altKey ? acts.shift(true) : focusAt(index - 1)),
       Home: () => focusAt(0),
       End: () => focusAt(rows.total - 1),
       PageDown: () => focusAt(index + around),
       PageUp: () => focusAt(index - around),
       ArrowRight: () => (row.kind !== "snippet" && !row.open ? setOpen(row.id, true) : focusAt(index + 1)),
       ArrowLeft: () => (row.open ? setOpen(row.id, false) : row.parentAt >= 0 && focusAt(row.parentAt)),
-      Enter: () => (row.kind === "snippet" ? void navigate(`/snippets/${row.id}`) : setOpen(row.id, !row.open)),
-      F2: () => setRenaming(row.id),
-      " ": () => row.kind !== "folder" && void afterwards(actions.toggle(row), row),
-      Delete: () => {
-        void actions.remove(row).then(() => focusAt(index));
-      },
-      n: () => void actions.addSnippet(row.kind === "snippet" ? row.parentId : row.id),
+      Enter: acts.open,
+      F2: acts.rename,
+      " ": acts.toggle,
+      Delete: acts.remove,
+      n: acts.addSnippet,
+      a: () => document.getElementById(typingRowId)?.focus(),
     }[event.key];
     if (!act || event.ctrlKey || event.metaKey) return;
     event.preventDefault();
     act();
+  };
+
+  const openMenu = (event: MouseEvent<HTMLElement>, row: TableRow, index: number) => {
+    if (renaming === row.id) return;
+    event.preventDefault();
+    setCurrent(row.id);
+    const box = event.currentTarget.getBoundingClientRect();
+    // The keyboard asks for it at no place: it stands at the row then.
+    const byKey = event.clientX === 0 && event.clientY === 0;
+    setMenu({ row, index, x: byKey ? box.left + 60 : event.clientX, y: byKey ? box.bottom : event.clientY });
   };
 
   /** Dropping on a row puts a like item in front of it, and a snippet or folder into a library or folder. */
@@ -133,19 +170,27 @@ export function LibraryTable({ closed, setOpen, actions, onCurrent, shown }: Pro
         role="treegrid"
         aria-label="Libraries, folders and snippets"
         aria-rowcount={rows.total + 1}
+        ref={scroller}
       >
-        <div className="table-row table-head" role="row">
-          <span role="columnheader">Name</span>
-          <span role="columnheader">Set off by</span>
-          <span role="columnheader">What goes in</span>
-          <span role="columnheader">When</span>
-          <span role="columnheader">Letter case</span>
-          <span role="columnheader">Where</span>
-          <span role="columnheader">Misfires</span>
-          <span role="columnheader">Overlaps</span>
-          <span role="columnheader">Switch</span>
+        <div role="rowgroup" className="table-head-group">
+          <div className="table-row table-head" role="row" style={{ height: headHeight }}>
+            <span role="columnheader">Name</span>
+            <span role="columnheader">Set off by</span>
+            <span role="columnheader">What goes in</span>
+            <span role="columnheader" title="Empty: after a closing key, either case, everywhere">
+              Rules
+            </span>
+            <span role="columnheader" title="Empty: quiet">
+              Misfires
+            </span>
+            <span role="columnheader">Overlaps</span>
+            <span role="columnheader">On</span>
+            <span role="columnheader">
+              <span className="visually-hidden">More</span>
+            </span>
+          </div>
         </div>
-        <div className="table-body" ref={scroller} role="rowgroup">
+        <div className="table-body" role="rowgroup">
           <div style={{ height: rows.total * rowHeight, position: "relative" }} role="presentation">
             {drawn.map((index) => {
               const row = rows.at(index);
@@ -164,7 +209,8 @@ export function LibraryTable({ closed, setOpen, actions, onCurrent, shown }: Pro
                   draggable={renaming !== row.id}
                   onFocus={() => setCurrent(row.id)}
                   onKeyDown={(event) => onKeyDown(event, row, index)}
-                  onDoubleClick={() => row.kind === "snippet" && void navigate(`/snippets/${row.id}`)}
+                  onDoubleClick={() => row.kind === "snippet" && visit(row)}
+                  onContextMenu={(event) => openMenu(event, row, index)}
                   onDragStart={() => setDragged(row)}
                   onDragEnd={() => setDragged(undefined)}
                   onDragOver={(event) => {
@@ -180,7 +226,8 @@ export function LibraryTable({ closed, setOpen, actions, onCurrent, shown }: Pro
                     renaming={renaming === row.id}
                     onOpen={(open) => setOpen(row.id, open)}
                     onToggle={() => void actions.toggle(row)}
-                    onVisit={() => void navigate(`/snippets/${row.id}`)}
+                    onVisit={() => visit(row)}
+                    onMenu={(event) => openMenu(event, row, index)}
                     onRenamed={(name) => {
                       setRenaming(undefined);
                       const done =
@@ -194,9 +241,7 @@ export function LibraryTable({ closed, setOpen, actions, onCurrent, shown }: Pro
           </div>
         </div>
       </div>
-      {rows.total === 0 && (
-        <p className="page soft">No library yet. New snippet makes one; more can be added under More.</p>
-      )}
+      {menu && <RowMenu place={menu} acts={actsOf(menu.row, menu.index)} onClose={() => setMenu(undefined)} />}
     </>
   );
 }

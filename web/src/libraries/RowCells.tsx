@@ -1,4 +1,5 @@
-import type { TableRow } from "../api/client";
+import type { MouseEvent } from "react";
+import type { TableRow, TriggerSketch } from "../api/client";
 import { Grade } from "../safety/Grade";
 import { caseWords, scopeWords, timingWords } from "../snippet/ruleWords";
 import { Tags } from "../snippet/Tags";
@@ -10,12 +11,13 @@ interface Props {
   onToggle: () => void;
   onVisit: () => void;
   onRenamed: (name: string | undefined) => void;
+  onMenu: (event: MouseEvent<HTMLElement>) => void;
 }
 
 /** The cells of a library, folder or snippet. */
-export function RowCells({ row, renaming, onOpen, onToggle, onVisit, onRenamed }: Props) {
+export function RowCells({ row, renaming, onOpen, onToggle, onVisit, onRenamed, onMenu }: Props) {
   const isSnippet = row.kind === "snippet";
-  const first = row.triggers[0];
+  const typed = row.triggers.some((trigger) => trigger.kind !== "hotkey");
   return (
     <>
       <span role="gridcell" className="name-cell" style={{ paddingLeft: 10 + row.depth * 18 }}>
@@ -59,12 +61,14 @@ export function RowCells({ row, renaming, onOpen, onToggle, onVisit, onRenamed }
       <span role="gridcell" className="first-words">
         {row.firstWords}
       </span>
-      <span role="gridcell">{first && timingWords(first)}</span>
-      <span role="gridcell">{first && caseWords(first)}</span>
-      <span role="gridcell">{first && scopeWords(first)}</span>
-      <span role="gridcell">
-        {row.grade !== null && first && first.kind !== "hotkey" && <Grade grade={row.grade} />}
+      <span role="gridcell" className="rules-cell">
+        {[
+          ...told(row.triggers, timingWords, "closing key"),
+          ...told(row.triggers, caseWords, "either case"),
+          ...told(row.triggers, scopeWords, "everywhere"),
+        ].join(" · ")}
       </span>
+      <span role="gridcell">{typed && row.grade !== null && row.grade !== "quiet" && <Grade grade={row.grade} />}</span>
       <span role="gridcell">
         {row.overlaps > 0 && (
           <span className={row.beaten ? "caution" : "soft"}>
@@ -73,20 +77,34 @@ export function RowCells({ row, renaming, onOpen, onToggle, onVisit, onRenamed }
         )}
       </span>
       <span role="gridcell">
-        {row.kind !== "folder" && (
-          <button
-            type="button"
-            role="switch"
-            tabIndex={-1}
-            className="small-switch"
-            aria-checked={row.enabled}
-            aria-label={`${row.name} is on`}
-            onClick={onToggle}
-          >
-            <span />
-          </button>
-        )}
+        <button
+          type="button"
+          role="switch"
+          tabIndex={-1}
+          className="small-switch"
+          aria-checked={row.enabled}
+          aria-label={`${row.name} is on`}
+          onClick={onToggle}
+        >
+          <span />
+        </button>
+      </span>
+      <span role="gridcell" className="row-more">
+        <button
+          type="button"
+          tabIndex={-1}
+          aria-label={`What can be done with ${row.name}`}
+          aria-haspopup="menu"
+          onClick={onMenu}
+        >
+          ⋯
+        </button>
       </span>
     </>
   );
+}
+
+/** What a rule says of some triggers, where it is not what it would be without a word: only what differs is told. */
+function told(triggers: readonly TriggerSketch[], words: (trigger: TriggerSketch) => string, usual: string): string[] {
+  return [...new Set(triggers.map(words))].filter((said) => said !== usual && said !== "");
 }

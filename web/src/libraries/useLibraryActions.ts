@@ -1,5 +1,5 @@
 import { useNavigate } from "react-router";
-import { ApiError, api, unwrap, type TableRow } from "../api/client";
+import { ApiError, api, unwrap, type Defaults, type TableRow } from "../api/client";
 import { librariesChanged } from "../api/queries";
 import { toast } from "../frame/toasts";
 import { undo } from "../history/undoing";
@@ -8,6 +8,12 @@ export interface RulesChange {
   ownClosingKeys?: string[];
   capsLockShouts?: boolean;
   backspaceTakesBack?: boolean;
+  defaults?: Defaults;
+}
+
+export interface FolderChange {
+  enabled?: boolean;
+  defaults?: Defaults;
 }
 
 type Named = Pick<TableRow, "id" | "kind" | "name">;
@@ -44,18 +50,15 @@ export function useLibraryActions() {
       attempt(async () => {
         await unwrap(api.DELETE("/api/items/{id}", { params: at(row.id) }));
         toast(`“${row.name}” is in the bin.`, {
-          key: "deleted",
+          key: "undo",
           action: { label: "Undo", act: () => void undo() },
         });
       }),
     addLibrary: (name: string) => attempt(() => unwrap(api.POST("/api/libraries", { body: { name } }))),
     addFolder: (parentId: number, name: string) =>
       attempt(() => unwrap(api.POST("/api/folders", { body: { parentId, name } }))),
-    addSnippet: (parentId: number | null) =>
-      attempt(async () => {
-        const made = await unwrap(api.POST("/api/snippets", { body: { parentId, snippet: { text: "" } } }));
-        await navigate(`/snippets/${made.id}`);
-      }),
+    /** Opens the page of a snippet that is made once something is typed into it. */
+    addSnippet: (place: number | null) => void navigate(`/snippets/new${place === null ? "" : `?in=${place}`}`),
     rename: (row: Named, name: string) =>
       attempt(async () => {
         const params = at(row.id);
@@ -68,8 +71,12 @@ export function useLibraryActions() {
         const enabled = !row.enabled;
         if (row.kind === "library")
           await unwrap(api.PATCH("/api/libraries/{id}", { params: at(row.id), body: { enabled } }));
+        else if (row.kind === "folder")
+          await unwrap(api.PATCH("/api/folders/{id}", { params: at(row.id), body: { enabled } }));
         else await editSnippet(row.id, { enabled: row.enabled }, { enabled });
       }),
+    changeFolder: (id: number, body: FolderChange) =>
+      attempt(() => unwrap(api.PATCH("/api/folders/{id}", { params: at(id), body }))),
     setRules: (id: number, body: RulesChange) =>
       attempt(() => unwrap(api.PATCH("/api/libraries/{id}", { params: at(id), body }))),
     move: (id: number, parentId: number | null, before: number | null) =>

@@ -1,15 +1,23 @@
 import { useCallback, useEffect, useState, type RefObject } from "react";
 import { rowsInSight } from "./pages";
 
-/** Which rows of a scrolled list are in sight, all of one height, and the way to bring one into sight. */
-export function useSight(scroller: RefObject<HTMLElement | null>, rowHeight: number, shown: boolean) {
+/**
+ * Which rows of a scrolled list are in sight, all of one height, and the way to bring one into sight; a head stays above them as they
+ * are scrolled.
+ */
+export function useSight(
+  scroller: RefObject<HTMLElement | null>,
+  rowHeight: number,
+  headHeight: number,
+  shown: boolean,
+) {
   const [sight, setSight] = useState({ first: 0, last: 40 });
 
   useEffect(() => {
     const element = scroller.current;
     if (!element) return undefined;
     const look = () => {
-      const next = rowsInSight(element.scrollTop, element.clientHeight, rowHeight);
+      const next = rowsInSight(element.scrollTop, element.clientHeight - headHeight, rowHeight);
       setSight((before) => (before.first === next.first && before.last === next.last ? before : next));
     };
     look();
@@ -20,7 +28,7 @@ export function useSight(scroller: RefObject<HTMLElement | null>, rowHeight: num
       element.removeEventListener("scroll", look);
       resized.disconnect();
     };
-  }, [scroller, rowHeight, shown]);
+  }, [scroller, rowHeight, headHeight, shown]);
 
   const bring = useCallback(
     (at: number) => {
@@ -28,10 +36,10 @@ export function useSight(scroller: RefObject<HTMLElement | null>, rowHeight: num
       if (!element) return;
       const top = at * rowHeight;
       if (top < element.scrollTop) element.scrollTo({ top });
-      else if (top + rowHeight > element.scrollTop + element.clientHeight)
-        element.scrollTo({ top: top + rowHeight - element.clientHeight });
+      else if (top + rowHeight > element.scrollTop + element.clientHeight - headHeight)
+        element.scrollTo({ top: top + rowHeight + headHeight - element.clientHeight });
     },
-    [scroller, rowHeight],
+    [scroller, rowHeight, headHeight],
   );
   return { ...sight, bring };
 }

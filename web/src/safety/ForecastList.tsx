@@ -1,6 +1,7 @@
-import { App, Button, Popover, Progress } from "antd";
+import { App, Button, Progress } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
+import { FormPopover } from "../frame/FormPopover";
 import { editSnippet } from "../libraries/useLibraryActions";
 import { api, unwrap, type Board, type Misfire } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
@@ -104,18 +105,17 @@ function MisfireRow({ misfire }: { misfire: Misfire }) {
         {misfire.words.map(({ word, per10kWords }) => `${word} ${perTenThousand(per10kWords)}`).join(", ")}
       </td>
       <td aria-label="What can be done">
-        <Popover
-          trigger="click"
+        <FormPopover
+          name="Suggested abbreviations"
           placement="left"
           open={open}
           onOpenChange={setOpen}
-          destroyOnHidden
           content={
             <Suggestions name={misfire.snippet} snippetId={misfire.snippetId} onTake={(text) => void take(text)} />
           }
         >
           <Button size="small">Safer ones</Button>
-        </Popover>
+        </FormPopover>
       </td>
     </tr>
   );

@@ -1,11 +1,13 @@
 import { App, Button } from "antd";
 import { api, unwrap, type Board } from "../api/client";
-import { keys, queryClient } from "../api/queries";
+import { keys, queryClient, useEngine } from "../api/queries";
+import { keyLabel } from "../snippet/ruleWords";
 import { TriggerLink } from "./OverlapSentence";
 
 /** Misfires that really happened: firings that were taken back, the most often first. */
 export function TakenBackList({ board }: { board: Board }) {
   const { message } = App.useApp();
+  const { data: engine } = useEngine();
   const forget = async (snippetId: number, trigger: string) => {
     try {
       await unwrap(api.DELETE("/api/safety/record", { params: { query: { snippetId, trigger } } }));
@@ -17,8 +19,8 @@ export function TakenBackList({ board }: { board: Board }) {
   if (board.takenBack.length === 0)
     return (
       <p className="soft">
-        Nothing was taken back yet. When a text goes in unasked, take it back with <kbd>Ctrl+Alt+Z</kbd>; it is counted
-        here.
+        Nothing was taken back yet. When a text goes in unasked, take it back with{" "}
+        <kbd>{keyLabel(engine?.settings.chords.takeBack ?? "")}</kbd>; it is counted here.
       </p>
     );
   return (
@@ -32,7 +34,8 @@ export function TakenBackList({ board }: { board: Board }) {
               <strong className={often ? "caution" : ""}>
                 {record.takenBack} of {record.fired} times
               </strong>
-              {often && " – change its letters or make it wait for a closing key"}
+              {often &&
+                (record.atOnce ? " – change its letters or make it wait for a closing key" : " – change its letters")}
             </span>
             <span className="finding-actions">
               <Button size="small" type="text" onClick={() => void forget(record.snippetId, record.trigger)}>

@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
-import { App, Button, Modal, Select } from "antd";
+import { App, Button, Select } from "antd";
 import { useRef, useState } from "react";
+import { Dialog } from "../frame/Dialog";
 import { FileInput } from "../frame/FileInput";
 import { ApiError, api, unwrap } from "../api/client";
 import { keys, queryClient } from "../api/queries";
@@ -72,7 +73,7 @@ export function WordLists() {
         label="Word list"
         onFile={(file) => void file.text().then((csv) => load(file.name.replace(/\.\w+$/, ""), csv, false))}
       />
-      <Modal
+      <Dialog
         open={broken !== undefined}
         title={`Some lines of ${broken?.name ?? ""} cannot be read`}
         okText="Take the rest"
@@ -85,7 +86,7 @@ export function WordLists() {
             <li key={fault}>{fault}</li>
           ))}
         </ul>
-      </Modal>
+      </Dialog>
     </span>
   );
 }

@@ -4,6 +4,7 @@ import { useRef } from "react";
 import { FileInput } from "../frame/FileInput";
 import { api, unwrap, type DateSettings } from "../api/client";
 import { queryClient } from "../api/queries";
+import { ChordsSection } from "./ChordsSection";
 import { KeepingSection } from "./KeepingSection";
 import { KeyboardSection } from "./KeyboardSection";
 import { TypingSection } from "./TypingSection";
@@ -37,6 +38,7 @@ export default function SettingsView() {
     <div className="page settings">
       <h1>Settings</h1>
       <TypingSection />
+      <ChordsSection />
       <KeyboardSection />
       <KeepingSection />
       <section aria-labelledby="dates">

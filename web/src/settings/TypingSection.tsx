@@ -1,27 +1,19 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Button, Checkbox } from "antd";
 import { api, unwrap, type TypingSettings } from "../api/client";
-import { queryClient } from "../api/queries";
-import { ChordInput } from "../snippet/ChordInput";
-import "../snippet/snippet.css";
-
-const key = ["settings", "typing"];
-
-const chords = [
-  ["finderChord", "Open the finder"],
-  ["quickAddChord", "Make a snippet of what is selected or on the clipboard"],
-  ["restChord", "Let the engine rest, and listen again"],
-  ["recordChord", "Record keys, and make a snippet of them"],
-] as const;
+import { keys, queryClient } from "../api/queries";
 
 /** How the engine treats what is typed. */
 export function TypingSection() {
   const { message } = App.useApp();
-  const { data } = useQuery({ queryKey: key, queryFn: () => unwrap(api.GET("/api/settings/typing")) });
+  const { data } = useQuery({ queryKey: keys.typingSettings, queryFn: () => unwrap(api.GET("/api/settings/typing")) });
   if (!data) return null;
   const save = async (part: Partial<TypingSettings>) => {
     try {
-      queryClient.setQueryData(key, await unwrap(api.PUT("/api/settings/typing", { body: { ...data, ...part } })));
+      queryClient.setQueryData(
+        keys.typingSettings,
+        await unwrap(api.PUT("/api/settings/typing", { body: { ...data, ...part } })),
+      );
       void message.success("Saved");
     } catch (problem) {
       void message.error((problem as Error).message, 6);
@@ -32,13 +24,8 @@ export function TypingSection() {
       <h2 id="typing">Typing</h2>
       <div className="typing-setting">
         <Checkbox checked={data.takeBack} onChange={(event) => void save({ takeBack: event.target.checked })}>
-          Take a text back right after it went in, with
+          A chord takes a text back right after it went in
         </Checkbox>
-        <ChordInput
-          label="Take-back chord"
-          chord={data.takeBackChord}
-          onChange={(takeBackChord) => void save({ takeBackChord })}
-        />
       </div>
       <div className="typing-setting">
         <Checkbox checked={data.hints} onChange={(event) => void save({ hints: event.target.checked })}>
@@ -72,12 +59,6 @@ export function TypingSection() {
           Forget them
         </Button>
       </div>
-      {chords.map(([setting, label]) => (
-        <div key={setting} className="typing-setting chord-setting">
-          <span>{label}</span>
-          <ChordInput label={label} chord={data[setting] ?? ""} onChange={(chord) => void save({ [setting]: chord })} />
-        </div>
-      ))}
     </section>
   );
 }

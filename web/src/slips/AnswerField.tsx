@@ -1,4 +1,8 @@
+import { useRef, type InputHTMLAttributes, type TextareaHTMLAttributes } from "react";
+import { useTypingControl } from "../typing/useTypingControl";
+import { DateField } from "./DateField";
 import type { Question } from "./slipAnswers";
+import { slipSession } from "./slipSession";
 
 interface Props {
   question: Question;
@@ -10,7 +14,7 @@ interface Props {
   onChange: (value: string) => void;
 }
 
-/** Native controls: a choice is picked by its first letters, a date with the keyboard, an answer given before with the arrows. */
+/** Native controls: a choice is picked by its first letters, an answer given before with the arrows; abbreviations go off in texts. */
 export function AnswerField({ question, label, value, wrong, recent, onChange }: Props) {
   const { key, field } = question;
   const common = { id: `slip-${key}`, "data-answer": key, "aria-invalid": wrong, "aria-label": label };
@@ -25,9 +29,7 @@ export function AnswerField({ question, label, value, wrong, recent, onChange }:
         />
       );
     case "long-text":
-      return (
-        <textarea {...common} rows={field.size ?? 4} value={value} onChange={(event) => onChange(event.target.value)} />
-      );
+      return <LongText {...common} name={field.name} rows={field.size ?? 4} value={value} onType={onChange} />;
     case "choice":
       return (
         <select {...common} value={value} onChange={(event) => onChange(event.target.value)}>
@@ -36,18 +38,19 @@ export function AnswerField({ question, label, value, wrong, recent, onChange }:
           ))}
         </select>
       );
+    case "date":
+      return <DateField {...common} value={value} onChange={onChange} />;
     default:
       return (
         <>
-          <input
+          <Line
             {...common}
-            type={field.type === "date" ? "date" : "text"}
+            name={field.name}
             inputMode={field.type === "number" ? "decimal" : undefined}
-            autoComplete="off"
             list={recent.length > 0 ? `recent-${key}` : undefined}
             size={field.size ?? undefined}
             value={value}
-            onChange={(event) => onChange(event.target.value)}
+            onType={onChange}
           />
           {recent.length > 0 && (
             <datalist id={`recent-${key}`}>
@@ -61,4 +64,20 @@ export function AnswerField({ question, label, value, wrong, recent, onChange }:
         </>
       );
   }
+}
+
+type Typed<T> = Omit<T, "onChange" | "name"> & { name: string; onType: (value: string) => void };
+
+function Line({ name, onType, ...rest }: Typed<InputHTMLAttributes<HTMLInputElement>>) {
+  const input = useRef<HTMLInputElement>(null);
+  useTypingControl(input, { place: "slip", app: "slip", name, kind: "single-line" }, slipSession);
+  return (
+    <input {...rest} ref={input} type="text" autoComplete="off" onChange={(event) => onType(event.target.value)} />
+  );
+}
+
+function LongText({ name, onType, ...rest }: Typed<TextareaHTMLAttributes<HTMLTextAreaElement>>) {
+  const area = useRef<HTMLTextAreaElement>(null);
+  useTypingControl(area, { place: "slip", app: "slip", name, kind: "plain" }, slipSession);
+  return <textarea {...rest} ref={area} onChange={(event) => onType(event.target.value)} />;
 }

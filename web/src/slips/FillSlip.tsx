@@ -1,7 +1,7 @@
-import { Modal } from "antd";
 import { useCallback, useEffect, useEffectEvent, useRef, useState, type KeyboardEvent } from "react";
 import type { Preview } from "../api/client";
 import { shownHtml } from "../bodies/marks";
+import { Dialog } from "../frame/Dialog";
 import type { OpenSlip } from "../typing/TypingSession";
 import { AnswerField } from "./AnswerField";
 import { SlipRows } from "./SlipRows";
@@ -27,7 +27,7 @@ const lastAnswers = new Map<number, SlipAnswers>();
 /** Shows the fill slip while a snippet asks for something. */
 export default function FillSlips({ slip }: { slip: OpenSlip | undefined }) {
   return (
-    <Modal
+    <Dialog
       open={slip !== undefined}
       footer={null}
       closable={false}
@@ -35,11 +35,10 @@ export default function FillSlips({ slip }: { slip: OpenSlip | undefined }) {
       title={slip?.message.snippet}
       keyboard={false}
       mask={{ closable: false }}
-      focusable={{ focusTriggerAfterClose: false }}
-      destroyOnHidden
+      returns={false}
     >
       {slip && <FillSlip key={slip.id} slip={slip} />}
-    </Modal>
+    </Dialog>
   );
 }
 
@@ -184,6 +183,8 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
     <div
       className="slip"
       ref={holder}
+      // Escape leaves the slip, whatever the field it is pressed in would do on it.
+      onKeyDownCapture={(event) => event.key === "Escape" && onKeyDown(event)}
       onKeyDown={onKeyDown}
       onFocus={(event) => (lastKey.current = event.target.dataset["answer"] ?? lastKey.current)}
     >

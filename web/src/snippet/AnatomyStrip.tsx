@@ -1,6 +1,7 @@
-import { Checkbox, Input, Popover, Radio } from "antd";
+import { Checkbox, Input, Radio } from "antd";
 import { useState, type ReactNode } from "react";
 import type { TriggerDocument } from "../api/client";
+import { FormPopover } from "../frame/FormPopover";
 import { ChordInput } from "./ChordInput";
 import { ClosingKeys } from "./ClosingKeys";
 import { ScopeApps } from "./ScopeApps";
@@ -15,6 +16,8 @@ interface Props {
   rule?: string | undefined;
   onChange: (part: Partial<TriggerDocument>) => void;
   onRemove: () => void;
+  /** Tab in the letters; whether it went somewhere of its own. */
+  onTab: () => boolean;
 }
 
 const kindNames = { abbreviation: "Typed letters", pattern: "Typed pattern", hotkey: "Hotkey" } as const;
@@ -23,7 +26,7 @@ const kindNames = { abbreviation: "Typed letters", pattern: "Typed pattern", hot
  * A trigger drawn as what one types: the left edge, the letters, the closing key, what stays behind. Every segment is
  * the rule for its place.
  */
-export function AnatomyStrip({ trigger, libraryKeys, error, rule, onChange, onRemove }: Props) {
+export function AnatomyStrip({ trigger, libraryKeys, error, rule, onChange, onRemove, onTab }: Props) {
   const timing = trigger.timing ?? "closing-key";
   const closes = timing !== "at-once";
   const keys = trigger.closingKeys ?? libraryKeys;
@@ -34,7 +37,7 @@ export function AnatomyStrip({ trigger, libraryKeys, error, rule, onChange, onRe
 
   return (
     <div className="strip-holder">
-      <div className="strip">
+      <div className="strip" data-kind={trigger.kind}>
         {typed && (
           <Segment
             title="Left edge"
@@ -61,6 +64,9 @@ export function AnatomyStrip({ trigger, libraryKeys, error, rule, onChange, onRe
               spellCheck={false}
               autoComplete="off"
               autoFocus={rule === "letters"}
+              onKeyDown={(event) => {
+                if (event.key === "Tab" && !event.shiftKey && trigger.text !== "" && onTab()) event.preventDefault();
+              }}
               value={trigger.text ?? ""}
               placeholder={trigger.kind === "pattern" ? "regular expression, such as b\\d+" : "abbreviation"}
               onChange={(event) => onChange({ text: event.target.value })}
@@ -69,9 +75,9 @@ export function AnatomyStrip({ trigger, libraryKeys, error, rule, onChange, onRe
             <ChordInput label={kindName} chord={trigger.text ?? ""} onChange={(text) => onChange({ text })} />
           )}
           {typed && (
-            <Popover
-              trigger="click"
-              defaultOpen={rule === "letter-case"}
+            <FormPopover
+              name="Letter case"
+              begin={rule === "letter-case"}
               content={
                 <Choice
                   words={letterCases}
@@ -84,7 +90,7 @@ export function AnatomyStrip({ trigger, libraryKeys, error, rule, onChange, onRe
               <button type="button" className={chosen.has("case") ? "under chosen" : "under"}>
                 {letterCases[(trigger.case ?? "either") as keyof typeof letterCases].short}
               </button>
-            </Popover>
+            </FormPopover>
           )}
         </div>
         {typed && (
@@ -95,10 +101,10 @@ export function AnatomyStrip({ trigger, libraryKeys, error, rule, onChange, onRe
             value={
               closes ? (
                 <span className="closing-keys">
-                  {keys.slice(0, 3).map((key) => (
+                  {keys.slice(0, 2).map((key) => (
                     <kbd key={key}>{keyLabel(key)}</kbd>
                   ))}
-                  {keys.length > 3 && <span className="soft"> +{keys.length - 3}</span>}
+                  {keys.length > 2 && <span className="soft"> +{keys.length - 2}</span>}
                   {timing === "double-closing-key" && " twice"}
                 </span>
               ) : (
@@ -182,10 +188,10 @@ export function AnatomyStrip({ trigger, libraryKeys, error, rule, onChange, onRe
 function Segment(props: { title: string; value: ReactNode; chosen: boolean; begin?: boolean; children: ReactNode }) {
   const [open, setOpen] = useState(props.begin ?? false);
   return (
-    <Popover
+    <FormPopover
+      name={props.title}
       open={open}
       onOpenChange={setOpen}
-      trigger="click"
       placement="bottomLeft"
       content={<div className="segment-card">{props.children}</div>}
     >
@@ -193,7 +199,7 @@ function Segment(props: { title: string; value: ReactNode; chosen: boolean; begi
         <span className="segment-title">{props.title}</span>
         <span className="segment-value">{props.value}</span>
       </button>
-    </Popover>
+    </FormPopover>
   );
 }
 

@@ -1,19 +1,36 @@
 import { Button } from "antd";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { keyName } from "../typing/keys";
+import { setRecordingChord } from "./chordRecording";
 import { keyLabel } from "./ruleWords";
 
+interface Props {
+  chord: string;
+  label: string;
+  /** Whether a function key by itself will do. */
+  functionKeys?: boolean;
+  /** What is wrong with it, or who else answers to it. */
+  said?: string | undefined;
+  onChange: (chord: string) => void;
+}
+
 /** A chord that is chosen by pressing it. */
-export function ChordInput(props: { chord: string; label: string; onChange: (chord: string) => void }) {
+export function ChordInput({ chord, label, functionKeys = false, said, onChange }: Props) {
   const [recording, setRecording] = useState(false);
-  const [said, setSaid] = useState("");
+  const [hint, setHint] = useState("");
+  useEffect(() => {
+    if (!recording) return undefined;
+    setRecordingChord(true);
+    return () => setRecordingChord(false);
+  }, [recording]);
+  const wanted = functionKeys ? /^((Ctrl|Alt|Meta)\+|F\d)/ : /^(Ctrl|Alt|Meta)\+/;
   return (
     <span className="chord-input">
       <Button
-        aria-label={`${props.label}: ${props.chord || "none yet"}. Press to record another.`}
+        aria-label={`${label}: ${keyLabel(chord) || "none yet"}. Press to record another.`}
         type={recording ? "primary" : "default"}
         onClick={() => {
-          setSaid("");
+          setHint("");
           setRecording(true);
         }}
         onBlur={() => setRecording(false)}
@@ -24,21 +41,27 @@ export function ChordInput(props: { chord: string; label: string; onChange: (cho
           event.preventDefault();
           event.stopPropagation();
           if (key === "Escape") {
+            // Only the recording is left, not what it stands in.
+            event.nativeEvent.stopImmediatePropagation();
             setRecording(false);
             return;
           }
-          if (!/^(Ctrl|Alt|Meta)\+/.test(key)) {
-            setSaid("Hold Ctrl, Alt or Meta with it.");
+          if (!wanted.test(key)) {
+            setHint(
+              functionKeys
+                ? "Hold Ctrl, Alt or Meta with it, or press a function key."
+                : "Hold Ctrl, Alt or Meta with it.",
+            );
             return;
           }
           setRecording(false);
-          props.onChange(key);
+          onChange(key);
         }}
       >
-        {recording ? "Press the keys now …" : keyLabel(props.chord) || "Record a chord"}
+        {recording ? "Press the keys now …" : keyLabel(chord) || "Record a chord"}
       </Button>
-      <span className="soft" role="status">
-        {recording && said}
+      <span className={recording ? "soft" : "caution"} role="status">
+        {recording ? hint : said}
       </span>
     </span>
   );

@@ -1,5 +1,6 @@
-import { Button, Popover } from "antd";
+import { Button } from "antd";
 import { useState } from "react";
+import { FormPopover } from "../frame/FormPopover";
 import type { DraftTrigger, TriggerDocument } from "../api/client";
 import { Grade } from "../safety/Grade";
 import { Keys } from "../safety/Keys";
@@ -16,11 +17,14 @@ interface Props {
   at: number;
   /** What the engine says of the trigger as it stands; undefined while it is asked. */
   prospects: DraftTrigger | undefined;
+  /** What a pattern is tried with. */
+  typed: string;
+  onType: (typed: string) => void;
   onTake: (text: string) => void;
 }
 
 /** What is to be expected of a trigger: how often it goes off by accident, what it gets in the way of, and what its keys do. */
-export function Prospects({ snippetId, name, trigger, at, prospects, onTake }: Props) {
+export function Prospects({ snippetId, name, trigger, at, prospects, typed, onType, onTake }: Props) {
   const [open, setOpen] = useState(false);
   const forecast = prospects?.forecast;
   return (
@@ -49,16 +53,15 @@ export function Prospects({ snippetId, name, trigger, at, prospects, onTake }: P
           </span>
         )}
         {trigger.kind === "abbreviation" && (
-          <Popover
-            trigger="click"
+          <FormPopover
+            name="Suggested abbreviations"
             placement="bottomLeft"
             open={open}
             onOpenChange={setOpen}
-            destroyOnHidden
             content={
               <Suggestions
                 name={name}
-                snippetId={snippetId}
+                {...(snippetId === 0 ? {} : { snippetId })}
                 trigger={trigger}
                 at={at}
                 onTake={(text) => {
@@ -71,7 +74,7 @@ export function Prospects({ snippetId, name, trigger, at, prospects, onTake }: P
             <Button size="small" type="text" className="suggest">
               Suggest
             </Button>
-          </Popover>
+          </FormPopover>
         )}
       </div>
       {prospects?.overlaps.map((overlap, index) => (
@@ -80,9 +83,23 @@ export function Prospects({ snippetId, name, trigger, at, prospects, onTake }: P
           <OverlapSentence overlap={overlap} own={snippetId} />
         </div>
       ))}
+      {trigger.kind === "pattern" && trigger.text !== "" && (
+        <div className="prospect-line">
+          <label>
+            <span className="soft">Try it with</span>{" "}
+            <input
+              className="try-input mono"
+              placeholder="what you would type"
+              spellCheck={false}
+              value={typed}
+              onChange={(event) => onType(event.target.value)}
+            />
+          </label>
+        </div>
+      )}
       {prospects?.tries.map((tried, index) => (
         <div key={index} className="prospect-line try-line">
-          <span className="soft">{index === 0 ? "Try it" : ""}</span>
+          <span className="soft">{index === 0 && trigger.kind !== "pattern" ? "Try it" : ""}</span>
           <Keys keys={tried.keys} />
           {tried.wentOff ? (
             <span>

@@ -147,3 +147,21 @@ test("what arrives while a save is under way does not overtake it", async () => 
   await vi.advanceTimersByTimeAsync(1000);
   expect(saver.current.draft.text).toBe("second");
 });
+
+test("a new snippet has its id once it is made, and its unsaved work moves on with it", async () => {
+  const made: number[][] = [];
+  const fresh = new SnippetSaver(
+    -1,
+    { ...answer(""), id: 0 },
+    { send: server.send, keep: server.keep, kept: server.kept, told: server.told, made: (...ids) => made.push(ids) },
+  );
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(server.asked).toBe(0);
+  fresh.change((saving) => changed(saving, { text: "on my way" }));
+  await vi.advanceTimersByTimeAsync(1000);
+  expect([fresh.id, fresh.state, fresh.current.answer.id]).toEqual([7, "saved", 7]);
+  expect(made).toEqual([[-1, 7]]);
+  // What was known before it was made does not undo what was typed.
+  fresh.arrive({ ...answer(""), id: 0 });
+  expect(fresh.current.draft.text).toBe("on my way");
+});

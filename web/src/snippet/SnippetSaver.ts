@@ -29,6 +29,8 @@ export interface SaverSurroundings {
   keep: (id: number, work: Unsaved | undefined) => boolean;
   kept: (id: number) => Unsaved | undefined;
   told: (id: number, answer: SnippetAnswer) => void;
+  /** A new snippet was made, and has another id from now on. */
+  made?: (before: number, id: number) => void;
 }
 
 /**
@@ -43,13 +45,14 @@ export class SnippetSaver {
   private timer: ReturnType<typeof setTimeout> | undefined;
   private readonly watchers = new Set<() => void>();
 
+  /** @param id The snippet's; a number below 0 for one that is made when there is something to save. */
   constructor(
-    readonly id: number,
+    public id: number,
     answer: SnippetAnswer,
     private readonly around: SaverSurroundings,
   ) {
     const work = around.kept(id);
-    this.saving = work ? takenUp(answer, work) : begin(answer);
+    this.saving = work ? takenUp(answer, work) : begin(answer, id < 0);
     if (work) this.later(0);
   }
 
@@ -89,8 +92,8 @@ export class SnippetSaver {
 
   /** The snippet has become known anew. */
   arrive(answer: SnippetAnswer): void {
-    // What is under way answers itself.
-    if (this.running) return;
+    // What is under way answers itself; what was known of a snippet before it was made is old.
+    if (this.running || answer.id !== this.saving.answer.id) return;
     this.set(arrived(this.saving, answer));
     this.later(0);
   }
@@ -127,6 +130,7 @@ export class SnippetSaver {
       const answer = await this.around.send(this.id, sent);
       this.problem = undefined;
       this.running = false;
+      this.isNow(answer.now.id);
       this.set(saved(this.saving, sent, answer));
       this.around.told(this.id, answer.now);
       // What was typed during one save goes with the next.
@@ -139,6 +143,14 @@ export class SnippetSaver {
       // What was deleted elsewhere may come back from the bin; asking again and again does not bring it.
       if (error.problem.status !== 404) this.timer = setTimeout(() => void this.flush(), againMs);
     }
+  }
+
+  /** A new snippet has been made. */
+  private isNow(id: number): void {
+    if (id === this.id) return;
+    this.around.keep(this.id, undefined);
+    this.around.made?.(this.id, id);
+    this.id = id;
   }
 
   private set(saving: Saving): void {
@@ -172,11 +184,46 @@ const savers = new Map<number, SnippetSaver>();
 export function saverOf(id: number, answer: SnippetAnswer, told: SaverSurroundings["told"]): SnippetSaver {
   const known = savers.get(id);
   if (known) return known;
-  const send = (snippetId: number, { edit }: Sent) =>
-    unwrap(api.PATCH("/api/snippets/{id}", { params: { path: { id: snippetId } }, body: edit }));
-  const saver = new SnippetSaver(id, answer, { ...inBrowser, send, told });
+  let made: number | undefined;
+  const send = async (wanted: number, { edit }: Sent) => {
+    if (wanted < 0 && made === undefined) {
+      const body = { parentId: answer.parentId || null, snippet: { text: "" } };
+      made = (await unwrap(api.POST("/api/snippets", { body }))).id;
+    }
+    const path = { id: wanted < 0 ? (made ?? wanted) : wanted };
+    return await unwrap(api.PATCH("/api/snippets/{id}", { params: { path }, body: edit }));
+  };
+  const saver = new SnippetSaver(id, answer, {
+    ...inBrowser,
+    send,
+    told,
+    made: (before, now) => {
+      savers.delete(before);
+      savers.set(now, saver);
+    },
+  });
   savers.set(id, saver);
   return saver;
+}
+
+/** An id for a snippet that is not made yet. */
+export const idOfNew = (): number => -Date.now();
+
+/** A snippet that is not made yet, in a library or folder or beside a snippet. */
+export const newSnippet = (place: number | undefined): Promise<SnippetAnswer> =>
+  unwrap(api.GET("/api/snippets/new", { params: { query: place === undefined ? {} : { parentId: place } } }));
+
+/** What is known of the snippet of unsaved work; of one that was never made, what its place is. */
+export async function answerFor(id: number): Promise<SnippetAnswer> {
+  if (id > 0) return await unwrap(api.GET("/api/snippets/{id}", { params: { path: { id } } }));
+  const place = inBrowser.kept(id)?.place;
+  try {
+    return await newSnippet(place ?? undefined);
+  } catch (error) {
+    // Its place is gone: it is made in the first library.
+    if (place == null || !(error instanceof ApiError) || error.problem.status !== 404) throw error;
+    return await newSnippet(undefined);
+  }
 }
 
 /** Savers that are at work, told that something was changed elsewhere. */

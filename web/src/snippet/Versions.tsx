@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { diffWordsWithSpace } from "diff";
-import { Button, Drawer } from "antd";
+import { Button } from "antd";
 import { useState } from "react";
 import { api, unwrap, type SnippetDocument, type Version } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
+import { SideDialog } from "../frame/SideDialog";
 import { toast } from "../frame/toasts";
 import { moment, partWords } from "../history/historyWords";
 import { timingWords } from "./ruleWords";
@@ -41,7 +42,7 @@ export default function Versions({ id, version, now, onClose }: Props) {
   };
 
   return (
-    <Drawer open title="Earlier versions" size={760} onClose={onClose}>
+    <SideDialog open title="Earlier versions" size={760} onClose={onClose}>
       {error && <p className="fault">{error.message}</p>}
       {data && data.length < 2 && (
         <p className="soft">There is only this version yet. Each change makes another one.</p>
@@ -76,7 +77,7 @@ export default function Versions({ id, version, now, onClose }: Props) {
           )}
         </div>
       )}
-    </Drawer>
+    </SideDialog>
   );
 }
 

@@ -1,5 +1,5 @@
 import { expect, test } from "vitest";
-import { nameOf } from "../quick-add/quickAdd";
+import { nameOf } from "../gather/gathering";
 import { perTenThousand, ruleAddress } from "../safety/safetyWords";
 import { chosenRules, defaultEdge, keyLabel, scopeWords } from "./ruleWords";
 

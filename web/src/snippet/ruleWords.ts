@@ -1,4 +1,4 @@
-import type { TriggerDocument, TriggerSketch } from "../api/client";
+import type { Defaults, TriggerDocument, TriggerSketch } from "../api/client";
 import { deskApps } from "../desk/desk";
 import { graphemes } from "../typing/graphemes";
 
@@ -26,6 +26,18 @@ export const scopes = {
   "only-in": { short: "only in", long: "Only in these applications" },
   "not-in": { short: "not in", long: "In every application but these" },
 } as const;
+
+export const deliveries: Record<string, string> = {
+  automatic: "as fits the field: short plain text typed, everything else through the clipboard",
+  keystrokes: "as keystrokes, without formatting",
+  clipboard: "through the clipboard",
+};
+
+export const linkWritings: Record<string, string> = {
+  "as-set": "as in the settings",
+  "with-address": "with their address behind the words",
+  "words-only": "the words alone",
+};
 
 /** The applications that a scope can name. */
 export const applications: readonly { id: string; name: string }[] = [
@@ -71,4 +83,21 @@ export function chosenRules(trigger: TriggerDocument): Set<"leftEdge" | "case" |
     chosen.add("keep");
   if (trigger.scope?.mode && trigger.scope.mode !== "everywhere") chosen.add("scope");
   return chosen;
+}
+
+/** A trigger to begin with, as its place wants it. */
+export function newAbbreviation(defaults: Defaults, part: Partial<TriggerDocument>): TriggerDocument {
+  const timing = defaults.timing ?? "closing-key";
+  return {
+    kind: "abbreviation",
+    text: "",
+    timing,
+    leftEdge: defaults.leftEdge ?? "word",
+    case: defaults.case ?? "either",
+    keepClosingKey: defaults.keepClosingKey ?? timing !== "double-closing-key",
+    closingKeys: defaults.closingKeys ?? null,
+    givesWay: true,
+    scope: defaults.scope ?? { mode: "everywhere", apps: [] },
+    ...part,
+  };
 }

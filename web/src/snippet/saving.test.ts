@@ -3,6 +3,7 @@ import type { SnippetAnswer, SnippetDocument, SnippetSaved, TriggerDocument } fr
 import {
   arrived,
   begin,
+  bodyExchanged,
   changed,
   keptMine,
   onPage,
@@ -97,19 +98,77 @@ describe("what is sent", () => {
     const added = triggerAdded(begin(answer()), trigger(""));
     expect(toSend(triggerChanged(added, 2, null))).toBeUndefined();
   });
+
+  test("a trigger that was just added asks for nothing until something is typed into it", () => {
+    const added = triggerAdded(begin(answer()), trigger(""));
+    expect(toSend(added)).toBeUndefined();
+    expect(unsavedParts(added)).toEqual([]);
+    expect(unsavedWork(added)).toBeUndefined();
+    expect(toSend(triggerChanged(added, 2, trigger("n")))!.edit.triggers).toEqual([
+      { before: null, after: trigger("n") },
+    ]);
+    // One that is kept and was emptied is something else.
+    expect(toSend(triggerChanged(begin(answer()), 0, trigger("")))!.edit.triggers).toHaveLength(1);
+  });
+
+  test("a plain twin and how links are written are parts like others", () => {
+    const twin = changed(begin(answer()), { twin: { text: "plain" } });
+    expect(toSend(twin)!.edit.after.twin).toEqual({ text: "plain" });
+    expect(toSend(twin)!.edit.after.text).toBeUndefined();
+    expect(unsavedParts(twin)).toEqual(["twin"]);
+    expect(unsavedParts(changed(begin(answer()), { links: "words-only" }))).toEqual(["delivery"]);
+  });
+});
+
+describe("a new snippet", () => {
+  const fresh = begin({ ...answer({ name: "New snippet", text: "", triggers: [] }), id: 0, parentId: 3 }, true);
+
+  test("is called as it begins until somebody names it", () => {
+    const typed = changed(fresh, { text: "On my way to the quay, back soon" });
+    expect(typed.draft.name).toBe("On my way to the");
+    expect(toSend(typed)!.edit.freeName).toBe(true);
+    expect(changed(typed, { text: null, body: "<p>Back <strong>soon</strong></p>" }).draft.name).toBe("Back soon");
+    expect(changed(typed, { text: "" }).draft.name).toBe("New snippet");
+    const named = changed(typed, { name: "Way" });
+    expect(changed(named, { text: "Something else" }).draft.name).toBe("Way");
+    expect(toSend(named)!.edit.freeName).toBe(false);
+  });
+
+  test("takes the free name that it was given, and keeps it while it begins alike", () => {
+    const typed = changed(fresh, { text: "on my way" });
+    const sent = toSend(typed)!;
+    const now = { ...answer({ name: "on my way 2", text: "on my way", triggers: [] }), id: 9 };
+    const made = saved(typed, sent, { now, unsaved: [] });
+    expect(made.draft.name).toBe("on my way 2");
+    expect(unsavedParts(made)).toEqual([]);
+    const more = changed(made, { text: "on my way to the quay today" });
+    expect(more.draft.name).toBe("on my way to the");
+    expect(changed(more, { text: "on my way to the quay tomorrow" }).draft.name).toBe("on my way to the");
+  });
+
+  test("keeps where it is to be made with what was not saved yet", () => {
+    const work = unsavedWork(changed(fresh, { text: "kept" }))!;
+    expect(work.place).toBe(3);
+    expect(takenUp(fresh.answer, work).draft.text).toBe("kept");
+    expect(unsavedWork(changed(begin(answer()), { text: "kept" }))!.place).toBeUndefined();
+  });
+
+  test("exchanging its body begins the editor anew", () => {
+    expect(bodyExchanged(fresh, { body: "<p>b</p>", text: null }).generation).toBe(fresh.generation + 1);
+  });
 });
 
 describe("what comes of it", () => {
   test("a refused part stays as it stands, with its reason, and holds nothing else back", () => {
-    const edited = triggerAdded(changed(begin(answer()), { text: "second" }), trigger(""));
+    const edited = triggerAdded(changed(begin(answer()), { text: "second" }), trigger("b c"));
     const sent = toSend(edited)!;
     const now = answer({ text: "second" });
     const saving = saved(edited, sent, {
       now,
-      unsaved: [{ part: "triggers[0]", why: "The abbreviation is empty.", conflict: false }],
+      unsaved: [{ part: "triggers[0]", why: "An abbreviation is one word.", conflict: false }],
     });
     expect(unsavedParts(saving)).toEqual(["trigger 2"]);
-    expect(saving.faults["trigger 2"]?.why).toBe("The abbreviation is empty.");
+    expect(saving.faults["trigger 2"]?.why).toBe("An abbreviation is one word.");
     expect(onPage(saving).triggers).toHaveLength(3);
     // The same is not sent again and again; something else is.
     expect(toSend(saving)).toBeUndefined();

@@ -1,7 +1,8 @@
+import { nameOf } from "../gather/gathering";
 import type { SnippetAnswer, SnippetDocument, SnippetEdit, SnippetSaved, TriggerDocument } from "../api/client";
 
 /** A part of a snippet that is saved for itself; triggers are parts of their own, by the key of their slot. */
-export type PartName = "name" | "note" | "enabled" | "private" | "delivery" | "body";
+export type PartName = "name" | "note" | "enabled" | "private" | "delivery" | "body" | "twin";
 
 /** A trigger on the page: as it is kept, and as it stands here. Null: not there. */
 export interface Slot {
@@ -32,6 +33,8 @@ export interface Saving {
   nextKey: number;
   /** Counts how often the body was exchanged for another one, so that its editor begins anew. */
   generation: number;
+  /** Whether its name follows what goes in, as with a new snippet that nobody has named yet. */
+  namesItself: boolean;
 }
 
 const parts: Record<PartName, readonly (keyof SnippetDocument)[]> = {
@@ -39,8 +42,9 @@ const parts: Record<PartName, readonly (keyof SnippetDocument)[]> = {
   note: ["note"],
   enabled: ["enabled"],
   private: ["private"],
-  delivery: ["delivery", "leaveOnClipboard"],
+  delivery: ["delivery", "leaveOnClipboard", "links"],
   body: ["body", "text"],
+  twin: ["twin"],
 };
 const partNames = Object.keys(parts) as PartName[];
 
@@ -58,9 +62,10 @@ const withPart = (snippet: SnippetDocument, part: PartName, from: SnippetDocumen
 
 const isDirty = (saving: Saving, part: PartName) => !same(values(saving.draft, part), values(saving.clean, part));
 
-const isSlotDirty = (slot: Slot) => !same(slot.kept, slot.now);
+/** A trigger that was just added has nothing to save until something is typed into it. */
+const isSlotDirty = (slot: Slot) => !same(slot.kept, slot.now) && (slot.kept !== null || slot.now?.text !== "");
 
-export function begin(answer: SnippetAnswer): Saving {
+export function begin(answer: SnippetAnswer, namesItself = false): Saving {
   const slots = (answer.snippet.triggers ?? []).map((trigger, key) => ({ key, kept: trigger, now: trigger }));
   return {
     answer,
@@ -71,14 +76,28 @@ export function begin(answer: SnippetAnswer): Saving {
     faults: {},
     nextKey: slots.length,
     generation: 0,
+    namesItself,
   };
 }
 
 /** Something was changed on the page. */
-export const changed = (saving: Saving, change: Partial<SnippetDocument>): Saving => ({
-  ...saving,
-  draft: { ...saving.draft, ...change },
+export function changed(saving: Saving, change: Partial<SnippetDocument>): Saving {
+  const draft = { ...saving.draft, ...change };
+  if (change.name !== undefined) return { ...saving, draft, namesItself: false };
+  const [was, is] = [proposedName(saving.draft), proposedName(draft)];
+  if (!saving.namesItself || was === is) return { ...saving, draft };
+  return { ...saving, draft: { ...draft, name: is === "" ? (saving.kept.name ?? "") : is } };
+}
+
+/** The body was exchanged for another one, past its editor. */
+export const bodyExchanged = (saving: Saving, change: Pick<SnippetDocument, "body" | "text">): Saving => ({
+  ...changed(saving, change),
+  generation: saving.generation + 1,
 });
+
+/** A name for a snippet that has none yet: the first words that go in. */
+const proposedName = ({ body, text }: SnippetDocument): string =>
+  nameOf(text ?? (body ?? "").replaceAll(/<[^>]*>/g, " ").replaceAll(/&\w+;/g, " "));
 
 export const triggerAdded = (saving: Saving, trigger: TriggerDocument): Saving => ({
   ...saving,
@@ -139,7 +158,7 @@ export function toSend(saving: Saving): Sent | undefined {
   const before = changedParts.reduce((document, part) => withPart(document, part, saving.kept), common);
   const after = changedParts.reduce((document, part) => withPart(document, part, saving.draft), common);
   const triggers = slots.map((slot) => ({ before: slot.kept, after: slot.now }));
-  return { edit: { before, after, triggers }, draft: saving.draft, slots };
+  return { edit: { before, after, triggers, freeName: saving.namesItself }, draft: saving.draft, slots };
 }
 
 /** The server has saved what it could. */
@@ -164,6 +183,11 @@ export function saved(saving: Saving, sent: Sent, { now, unsaved }: SnippetSaved
       kept: withPart(next.kept, part, now.snippet),
       clean: withPart(next.clean, part, sent.draft),
     };
+    // A name that was proposed and is taken got a number behind it.
+    if (part === "name" && next.namesItself && next.draft.name === sent.draft.name) {
+      const named = { name: now.snippet.name ?? null };
+      next = { ...next, clean: { ...next.clean, ...named }, draft: { ...next.draft, ...named } };
+    }
   }
   const refusedSlots = new Map(
     sent.slots.map((slot, at) => [slot.key, unsaved.find((other) => other.part === `triggers[${at}]`)]),
@@ -259,6 +283,8 @@ export function tookTheirs(saving: Saving, part: string): Saving {
 
 /** What the page keeps of unsaved work: what it was based on and what stands there. */
 export interface Unsaved {
+  /** Where a snippet is to be made that is not there yet; null for the first library. */
+  place?: number | null;
   kept: SnippetDocument;
   draft: SnippetDocument;
   slots: readonly Slot[];
@@ -270,6 +296,7 @@ export function unsavedWork(saving: Saving): Unsaved | undefined {
   const slots = saving.slots.filter(isSlotDirty);
   if (unsaved.length === 0 && slots.length === 0) return undefined;
   return {
+    ...(saving.answer.id === 0 ? { place: saving.answer.parentId || null } : {}),
     kept: unsaved.reduce<SnippetDocument>((document, part) => withPart(document, part, saving.kept), {}),
     draft: unsaved.reduce<SnippetDocument>((document, part) => withPart(document, part, saving.draft), {}),
     slots,
@@ -278,7 +305,7 @@ export function unsavedWork(saving: Saving): Unsaved | undefined {
 
 /** Takes unsaved work up again, on what is kept by now. */
 export function takenUp(answer: SnippetAnswer, work: Unsaved): Saving {
-  let saving = begin(answer);
+  let saving = begin(answer, answer.id === 0);
   for (const part of partNames) {
     if (!parts[part].some((key) => key in work.draft)) continue;
     if (same(values(work.draft, part), values(answer.snippet, part))) continue;
