@@ -169,3 +169,37 @@ test("plain text keeps bullets and numbers, and the source is read as the progra
   await page.getByRole("button", { name: "Make it plain" }).click();
   await expect(page.getByRole("textbox", { name: "What goes in" })).toHaveValue("first\n- x\n- y");
 });
+
+test("an abbreviation goes off in the field of a slip; one that asks something itself stays as typed", async ({
+  page,
+}) => {
+  await openDesk(page);
+  await page.keyboard.type(";bcf");
+  const slip = page.getByRole("dialog");
+  const skipper = slip.getByLabel("Skipper");
+  await expect(skipper).toBeFocused();
+  await page.keyboard.type("phn ");
+  await expect(skipper).toHaveValue("Phone 555-0142 ");
+  await skipper.fill("");
+  await page.keyboard.type(";bcf");
+  await expect(page.getByText("asks for something itself")).toBeVisible();
+  await expect(skipper).toHaveValue(";bcf");
+  await skipper.fill("Marram");
+  await page.keyboard.press("Enter");
+  await expect(slip.getByLabel("Vessel")).toBeFocused();
+  await page.keyboard.press("Escape");
+  await expect(page.getByRole("textbox", { name: "Letter" })).toHaveText(";bcf");
+});
+
+test("a day is typed in the order of the language, and told in words", async ({ page }) => {
+  await openDesk(page);
+  await page.keyboard.type(";bcf");
+  const arrival = page.getByRole("dialog").getByLabel("Arrival");
+  await arrival.fill("2/3/2027");
+  await expect(page.getByRole("dialog").getByText("Tuesday, 2 March 2027")).toBeVisible();
+  await arrival.press("ArrowUp");
+  await expect(arrival).toHaveValue("03/03/2027");
+  await arrival.fill("31/02/2027");
+  await expect(page.getByRole("dialog").getByRole("alert").first()).toBeVisible();
+  await page.keyboard.press("Escape");
+});

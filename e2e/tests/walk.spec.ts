@@ -188,3 +188,32 @@ test("safety, history and settings by keyboard", async ({ page }) => {
 async function answeredNowhere(page: Parameters<typeof answered>[0]): Promise<void> {
   await expect(page.locator("#proof-line")).toHaveValue("");
 }
+
+test("undoing in the table leaves what was typed elsewhere", async ({ page }) => {
+  await page.goto("/libraries");
+  await page.locator("#proof-line").click();
+  await page.keyboard.type("berth");
+  await rowOf(page, "Phone").focus();
+  await press(page, " ", "Control+z");
+  await expect(page.getByText(/^Undone/)).toBeVisible();
+  await expect(page.locator("#proof-line")).toHaveValue("berth");
+  await expect(rowOf(page, "Phone").getByRole("switch")).toHaveAttribute("aria-checked", "true");
+});
+
+test("no view asks for the addresses that bodies name pictures by", async ({ page }) => {
+  const asked: string[] = [];
+  page.on("request", (request) => request.url().startsWith("media:") && asked.push(request.url()));
+  page.on("console", (told) => told.text().includes("media:") && asked.push(told.text()));
+  await openSnippet(page, "Notice to skippers");
+  await expect(page.locator(".rehearses img").first()).toBeVisible();
+  await page.getByRole("textbox", { name: "What goes in" }).press("End");
+  await page.keyboard.type(" x");
+  await page.keyboard.press("Backspace");
+  await page.keyboard.press("Backspace");
+  await page.goto("/libraries");
+  await page.getByRole("button", { name: /^Find/ }).click();
+  await expect(page.getByRole("combobox", { name: "Find a snippet" })).toBeFocused();
+  await page.keyboard.type("notice");
+  await expect(page.getByRole("option").first()).toContainText("Notice");
+  expect(asked).toEqual([]);
+});

@@ -2,6 +2,7 @@ import { App, Input, Segmented } from "antd";
 import type { TextAreaRef } from "antd/es/input/TextArea";
 import { useRef, useState } from "react";
 import { api, unwrap, type SnippetDocument } from "../api/client";
+import { useWrongPart } from "./partValues";
 import { RichBody } from "./RichBody";
 import "./bodies.css";
 
@@ -111,7 +112,8 @@ export function BodyEditor({ snippet, label, error, onChange }: Props) {
           onChange={(event) => onChange({ body: event.target.value, text: null })}
         />
       )}
-      {error && (
+      {error && view === "formatted" && <FaultInText fault={error} />}
+      {error && view !== "formatted" && (
         <p className="fault" role="alert">
           {error}{" "}
           {view === "source" && /Line \d+, column \d+/.test(error) && (
@@ -122,5 +124,18 @@ export function BodyEditor({ snippet, label, error, onChange }: Props) {
         </p>
       )}
     </div>
+  );
+}
+
+/** What is wrong with a formatted text. A live part says at its own place what is wrong with it, and is marked. */
+function FaultInText({ fault }: { fault: string }) {
+  const marked = useWrongPart();
+  const [, why] = /^Line \d+, column \d+: (.*)$/s.exec(fault) ?? [];
+  return (
+    <p className="fault" role="alert">
+      {why !== undefined && marked
+        ? "A live part is not right yet. It is marked in the text, and says why when it is opened."
+        : (why ?? fault)}
+    </p>
   );
 }

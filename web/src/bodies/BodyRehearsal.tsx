@@ -119,6 +119,6 @@ function AnswerInput({ field, value, onChange }: AnswerProps) {
         onChange={(event) => onChange(event.target.value)}
       />
     );
-  if (field.type === "date") return <DateField className="ant-input" value={value} onChange={onChange} />;
+  if (field.type === "date") return <DateField value={value} onChange={onChange} />;
   return <Input value={value} onChange={(event) => onChange(event.target.value)} />;
 }

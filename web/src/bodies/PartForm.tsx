@@ -20,7 +20,9 @@ interface Props {
 /** The small form of one live part. */
 export function PartForm({ html, comesTo, problem, onChange, onRemove }: Props) {
   const kind = kindOf(partElement(html));
+  const [touched, setTouched] = useState<string>();
   const change = (field: PartField, value: string) => {
+    setTouched(field.label);
     const part = partElement(html);
     field.write(part, value);
     onChange(markupOf(part));
@@ -28,12 +30,14 @@ export function PartForm({ html, comesTo, problem, onChange, onRemove }: Props) 
   return (
     <div className="part-form">
       {kind?.fields.map((field) => (
-        <PartInput
-          key={field.label}
-          field={field}
-          value={field.read(partElement(html))}
-          onChange={(value) => change(field, value)}
-        />
+        <div key={field.label} className="part-place">
+          <PartInput field={field} value={field.read(partElement(html))} onChange={(value) => change(field, value)} />
+          {problem && field.label === (touched ?? kind.fields[0]?.label) && (
+            <p className="fault" role="alert">
+              {problem}
+            </p>
+          )}
+        </div>
       ))}
       {comesTo !== undefined && comesTo !== "" && (
         <p className="comes-to" role="status">
@@ -41,11 +45,6 @@ export function PartForm({ html, comesTo, problem, onChange, onRemove }: Props) 
         </p>
       )}
       {kind?.fields.length === 0 && <p className="soft">Nothing to choose here.</p>}
-      {problem && (
-        <p className="fault" role="alert">
-          {problem}
-        </p>
-      )}
       <Button size="small" onClick={onRemove}>
         Take it out
       </Button>

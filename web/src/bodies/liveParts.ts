@@ -149,7 +149,9 @@ export const partKinds: PartKind[] = [
     html: '<time data-pattern="d MMMM y"></time>',
     matches: (part) => part.localName === "time",
     fields: [
-      attribute("data-pattern", "Pattern", "pattern", { hint: "Letters of UTS #35, text between apostrophes" }),
+      attribute("data-pattern", "Pattern", "pattern", {
+        hint: "d day, MMMM month, y year, HH:mm time; words between apostrophes",
+      }),
       moveBy,
       attribute("data-snap", "Move to", "snap"),
       attribute("data-from", "Start from the date field", "text", { hint: "Empty: now" }),
@@ -332,7 +334,7 @@ export const partKinds: PartKind[] = [
     html: '<slot name="live" data-url="/harbour/tides.json" data-path="/high/0/height"></slot>',
     matches: isSlot("live"),
     fields: [
-      attribute("data-url", "Read from", "source", { hint: "https:, http: or file: – a JSON document" }),
+      attribute("data-url", "Read from", "source", { hint: "The address of a JSON document, or a file" }),
       attribute("data-path", "Value at", "text", { hint: "A JSON Pointer such as /high/0/height" }),
     ],
   },

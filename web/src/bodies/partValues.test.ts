@@ -77,3 +77,18 @@ describe("the values of live parts", () => {
     expect(heard).toHaveBeenCalledTimes(3);
   });
 });
+
+it("tells whether one that is shown is wrong", async () => {
+  vi.useFakeTimers();
+  const values = new PartValues((parts) =>
+    Promise.resolve(parts.map((part) => ({ text: "", problem: part === "bad" ? "There is no such pattern." : null }))),
+  );
+  values.show("good");
+  const hide = values.show("bad");
+  expect(values.anyWrong()).toBe(false);
+  await vi.runAllTimersAsync();
+  expect(values.anyWrong()).toBe(true);
+  hide();
+  expect(values.anyWrong()).toBe(false);
+  vi.useRealTimers();
+});

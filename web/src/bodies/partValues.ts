@@ -41,6 +41,11 @@ export class PartValues {
     return this.values.get(part)?.value;
   }
 
+  /** Whether some part that is shown says itself what is wrong with it. */
+  anyWrong(): boolean {
+    return [...this.shown.keys()].some((part) => this.values.get(part)?.value.problem != null);
+  }
+
   /** A part is shown from now on, until what is given is called. */
   show(part: string): () => void {
     this.shown.set(part, (this.shown.get(part) ?? 0) + 1);
@@ -98,6 +103,9 @@ setInterval(() => values.refresh(), freshMs);
 
 /** Asks anew for the parts that are shown. */
 export const refreshParts = (): void => values.refresh();
+
+/** Whether some live part on the page says itself what is wrong with it. */
+export const useWrongPart = (): boolean => useSyncExternalStore(values.subscribe, () => values.anyWrong());
 
 /** What a live part comes to now; undefined until it is known. */
 export function usePartValue(html: string): PartValue | undefined {

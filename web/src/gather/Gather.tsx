@@ -3,6 +3,7 @@ import { App, Button, Input, Select, type InputRef } from "antd";
 import { useEffect, useEffectEvent, useMemo, useRef, useState } from "react";
 import { api, unwrap, type SnippetDocument, type TriggerDocument } from "../api/client";
 import { knownLibraries, librariesChanged, useLibraries } from "../api/queries";
+import { bodyWords } from "../bodies/bodyWords";
 import { Dialog } from "../frame/Dialog";
 import { useLater } from "../frame/useLater";
 import { Grade } from "../safety/Grade";
@@ -131,9 +132,9 @@ export function GatherForm({ start, onDone }: { start: GatherStart; onDone: () =
           {start.mayRead && <FromClipboard text={text} onTake={setText} />}
         </div>
       ) : (
-        <code id="gather-text" className="gather-body">
-          {start.html}
-        </code>
+        <div id="gather-text" className="gather-body">
+          {bodyWords(start.html)}
+        </div>
       )}
       <label htmlFor="gather-name">Name</label>
       <Input id="gather-name" value={name} onChange={(event) => setName(event.target.value)} />

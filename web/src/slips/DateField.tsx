@@ -1,6 +1,7 @@
 import { useState, type InputHTMLAttributes } from "react";
 import { datePattern, dateWords, dayAfter, isoDay, readDate, writeDate } from "./typedDate";
 import { useDateLocale } from "./useDateLocale";
+import "./slips.css";
 
 interface Props extends Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "onChange" | "type"> {
   /** A day as `2026-03-02`, or what somebody typed that is none. */

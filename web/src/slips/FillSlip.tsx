@@ -2,9 +2,11 @@ import { useCallback, useEffect, useEffectEvent, useRef, useState, type Keyboard
 import type { Preview } from "../api/client";
 import { shownHtml } from "../bodies/marks";
 import { Dialog } from "../frame/Dialog";
+import { whenIdle } from "../frame/whenIdle";
 import type { OpenSlip } from "../typing/TypingSession";
 import { AnswerField } from "./AnswerField";
 import { SlipRows } from "./SlipRows";
+import { slipSession } from "./slipSession";
 import {
   groupsOf,
   isEmptyRow,
@@ -20,6 +22,9 @@ import {
 } from "./slipAnswers";
 import "../bodies/bodies.css";
 import "./slips.css";
+
+// Who types into the first field at once has abbreviations there already.
+whenIdle(() => void slipSession());
 
 /** Answers given last, by snippet; they live as long as the page. */
 const lastAnswers = new Map<number, SlipAnswers>();

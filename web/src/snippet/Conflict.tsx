@@ -4,7 +4,11 @@ import { Button } from "antd";
 export function Conflict(props: { mine: string; theirs: string; onMine: () => void; onTheirs: () => void }) {
   return (
     <div className="two-sides" role="alert">
-      <p>This was changed elsewhere in the meantime. Both are kept until you choose one.</p>
+      <p>
+        This was changed elsewhere in the meantime. Both are kept until you choose one.
+        {props.mine === props.theirs &&
+          " Their words are the same; what differs is the formatting or how a live part works."}
+      </p>
       <div className="both-sides">
         <section>
           <h3>On this page</h3>

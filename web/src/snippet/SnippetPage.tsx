@@ -3,6 +3,7 @@ import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { SnippetAnswer, SnippetDocument, TriggerDocument } from "../api/client";
 import { BodyEditor } from "../bodies/BodyEditor";
+import { bodyWords } from "../bodies/bodyWords";
 import { BodyRehearsal } from "../bodies/BodyRehearsal";
 import { byTouch, firstControl, isSomewhere } from "../frame/focus";
 import { useUndoKeys } from "../history/undoing";
@@ -185,7 +186,7 @@ export function SnippetPage({ loaded, onMade }: Props) {
         <section aria-labelledby="goes-in" className="goes-in">
           <h2 id="goes-in">What goes in</h2>
           <BodyEditor key={generation} snippet={draft} label="What goes in" error={whyNot("body")} onChange={change} />
-          {conflict("body", sourceOf(draft), sourceOf(answer.snippet))}
+          {conflict("body", wordsOf(draft), wordsOf(answer.snippet))}
           <GroupOffer snippet={draft} onTake={(body) => saver.change((before) => bodyExchanged(before, body))} />
           <Delivery snippet={draft} onChange={change} />
           <Why text={whyNot("note")} />
@@ -193,7 +194,7 @@ export function SnippetPage({ loaded, onMade }: Props) {
           <Why text={whyNot("delivery")} />
           {conflict("delivery", draft.delivery ?? "", answer.snippet.delivery ?? "")}
           <PlainTwin snippet={draft} error={whyNot("twin")} onChange={change} />
-          {conflict("twin", sourceOf(draft.twin ?? {}), sourceOf(answer.snippet.twin ?? {}))}
+          {conflict("twin", wordsOf(draft.twin ?? {}), wordsOf(answer.snippet.twin ?? {}))}
         </section>
 
         <section aria-labelledby="rehearsal" className="rehearses">
@@ -210,7 +211,9 @@ export function SnippetPage({ loaded, onMade }: Props) {
   );
 }
 
-const sourceOf = ({ body, text }: Pick<SnippetDocument, "body" | "text">): string => body ?? text ?? "";
+/** A text in words, to be told from another one. */
+const wordsOf = ({ body, text }: Pick<SnippetDocument, "body" | "text">): string =>
+  body == null ? (text ?? "") : bodyWords(body);
 
 const isEmptyText = ({ body, text }: SnippetDocument): boolean => (body ?? "") === "" && (text ?? "") === "";
 
