@@ -45,7 +45,9 @@ export default function CompanionPage() {
 
   useLayoutEffect(() => {
     if (!shown) return undefined;
-    const first = box.current?.querySelector<HTMLElement>("[data-answer], #gather-code, input, [data-first]");
+    const first =
+      box.current?.querySelector<HTMLElement>("[data-first]") ??
+      box.current?.querySelector<HTMLElement>("[data-answer], input");
     first?.focus();
     if (first instanceof HTMLInputElement) first.select();
     tell("Ready", shown.number, false);

@@ -1,4 +1,4 @@
-import { useRef, type InputHTMLAttributes, type TextareaHTMLAttributes } from "react";
+import { useRef, type InputHTMLAttributes, type SelectHTMLAttributes, type TextareaHTMLAttributes } from "react";
 import { useTypingControl } from "../typing/useTypingControl";
 import { DateField } from "./DateField";
 import type { Question } from "./slipAnswers";
@@ -20,26 +20,13 @@ export function AnswerField({ question, label, value, wrong, recent, onChange }:
   const common = { id: `slip-${key}`, "data-answer": key, "aria-invalid": wrong, "aria-label": label };
   switch (field.type) {
     case "checkbox":
-      return (
-        <input
-          {...common}
-          type="checkbox"
-          checked={value === "true"}
-          onChange={(event) => onChange(String(event.target.checked))}
-        />
-      );
+      return <Tick {...common} name={field.name} checked={value === "true"} onTick={onChange} />;
     case "long-text":
       return <LongText {...common} name={field.name} rows={field.size ?? 4} value={value} onType={onChange} />;
     case "choice":
-      return (
-        <select {...common} value={value} onChange={(event) => onChange(event.target.value)}>
-          {field.choices.map((choice) => (
-            <option key={choice}>{choice}</option>
-          ))}
-        </select>
-      );
+      return <Choice {...common} name={field.name} choices={field.choices} value={value} onType={onChange} />;
     case "date":
-      return <DateField {...common} value={value} onChange={onChange} />;
+      return <Day {...common} name={field.name} value={value} onType={onChange} />;
     default:
       return (
         <>
@@ -80,4 +67,32 @@ function LongText({ name, onType, ...rest }: Typed<TextareaHTMLAttributes<HTMLTe
   const area = useRef<HTMLTextAreaElement>(null);
   useTypingControl(area, { place: "slip", app: "slip", name, kind: "plain" }, slipSession);
   return <textarea {...rest} ref={area} onChange={(event) => onType(event.target.value)} />;
+}
+
+function Day({ name, onType, value, ...rest }: Typed<InputHTMLAttributes<HTMLInputElement>> & { value: string }) {
+  const input = useRef<HTMLInputElement>(null);
+  useTypingControl(input, { place: "slip", app: "slip", name, kind: "single-line" }, slipSession);
+  return <DateField {...rest} input={input} value={value} onChange={onType} />;
+}
+
+type Ticked = Omit<InputHTMLAttributes<HTMLInputElement>, "name"> & { name: string; onTick: (value: string) => void };
+
+function Tick({ name, onTick, ...rest }: Ticked) {
+  const input = useRef<HTMLInputElement>(null);
+  useTypingControl(input, { place: "slip", app: "slip", name, kind: "single-line" }, slipSession);
+  return <input {...rest} ref={input} type="checkbox" onChange={(event) => onTick(String(event.target.checked))} />;
+}
+
+type Chosen = Typed<SelectHTMLAttributes<HTMLSelectElement>> & { choices: readonly string[] };
+
+function Choice({ name, choices, onType, ...rest }: Chosen) {
+  const select = useRef<HTMLSelectElement>(null);
+  useTypingControl(select, { place: "slip", app: "slip", name, kind: "single-line" }, slipSession);
+  return (
+    <select {...rest} ref={select} onChange={(event) => onType(event.target.value)}>
+      {choices.map((choice) => (
+        <option key={choice}>{choice}</option>
+      ))}
+    </select>
+  );
 }

@@ -1,4 +1,4 @@
-import { useState, type InputHTMLAttributes } from "react";
+import { useState, type InputHTMLAttributes, type RefObject } from "react";
 import { datePattern, dateWords, dayAfter, isoDay, readDate, writeDate } from "./typedDate";
 import { useDateLocale } from "./useDateLocale";
 import "./slips.css";
@@ -6,11 +6,12 @@ import "./slips.css";
 interface Props extends Omit<InputHTMLAttributes<HTMLInputElement>, "value" | "onChange" | "type"> {
   /** A day as `2026-03-02`, or what somebody typed that is none. */
   value: string;
+  input?: RefObject<HTMLInputElement | null>;
   onChange: (value: string) => void;
 }
 
 /** A day, typed in the order of the user's language; the arrows go a day on or back. */
-export function DateField({ value, onChange, ...rest }: Props) {
+export function DateField({ value, input, onChange, ...rest }: Props) {
   const locale = useDateLocale();
   // What is being typed stays as it is typed while it means the same day.
   const [typed, setTyped] = useState<string>();
@@ -23,6 +24,7 @@ export function DateField({ value, onChange, ...rest }: Props) {
     <span className="date-field">
       <input
         {...rest}
+        ref={input}
         inputMode="numeric"
         autoComplete="off"
         placeholder={datePattern(locale)}

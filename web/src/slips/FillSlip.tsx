@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useEffectEvent, useRef, useState, type KeyboardEvent } from "react";
+import { flushSync } from "react-dom";
 import type { Preview } from "../api/client";
 import { shownHtml } from "../bodies/marks";
 import { Dialog } from "../frame/Dialog";
@@ -102,7 +103,7 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
   const groups = groupsOf(fields, answers);
   const defaults = preview?.defaults ?? {};
 
-  /** Enter goes on: from the end of the last row to a new one, and out of a new one that is left empty. */
+  /** What is typed behind Enter belongs to the field it goes on to, so that has the focus at once. Enter goes on: from the end of the last row to a new one, and out of a new one that is left empty. */
   const goOn = (key: string, toTheEnd: boolean) => {
     const repeated = groups.find((group) => group.kind === "rows" && group.rows.flat().some((one) => one.key === key));
     const last = repeated?.kind === "rows" ? repeated.rows.at(-1)! : undefined;
@@ -111,13 +112,13 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
         const without = withoutRow(answers, fields, repeated.row, repeated.rows.length);
         const behind = after(groups, repeated);
         wanted.current = behind?.key;
-        setAnswers(without);
+        flushSync(() => setAnswers(without));
         if (!behind) void putIn(without);
         return;
       }
       if (last.at(-1)!.key === key && !isEmptyRow(answers, last) && repeated.rows.length < repeated.row.most) {
         wanted.current = `${last[0]!.field.name}[${repeated.rows.length + 1}]`;
-        setAnswers(withRow(answers, repeated.row));
+        flushSync(() => setAnswers(withRow(answers, repeated.row)));
         return;
       }
     }

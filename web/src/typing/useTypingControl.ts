@@ -1,18 +1,25 @@
 import { useEffect, type RefObject } from "react";
+import { choiceDriver } from "./choiceDriver";
 import { textControlDriver } from "./textControlDriver";
 import type { FieldDescription } from "./hosting";
 import { typingSession, type TypingSession } from "./TypingSession";
 
-/** Lets the engine listen to an input or textarea. */
+type Control = HTMLInputElement | HTMLTextAreaElement | HTMLSelectElement;
+
+/** Lets the engine listen to an input, a textarea, or a choice among them. */
 export function useTypingControl(
-  ref: RefObject<HTMLInputElement | HTMLTextAreaElement | null>,
+  ref: RefObject<Control | null>,
   { place, app, name, kind }: FieldDescription,
   session: () => TypingSession = () => typingSession,
 ): void {
   useEffect(
-    () =>
-      ref.current ? session().attach({ place, app, name, kind, driver: textControlDriver(ref.current) }) : undefined,
+    () => (ref.current ? session().attach({ place, app, name, kind, driver: driverOf(ref.current) }) : undefined),
     // oxlint-disable-next-line react-hooks/exhaustive-deps -- which session it is never changes for a field
     [ref, place, app, name, kind],
   );
 }
+
+const driverOf = (element: Control) =>
+  element instanceof HTMLSelectElement || element.type === "checkbox"
+    ? choiceDriver(element as HTMLInputElement | HTMLSelectElement)
+    : textControlDriver(element);
