@@ -48,7 +48,10 @@ test("one after the other is typed into the table, as its folder wants them", as
   await page.getByRole("menuitem", { name: "What new snippets begin with" }).click();
   const dialog = page.getByRole("dialog", { name: "Folder Bookings" });
   await dialog.getByRole("combobox", { name: "Goes off" }).click();
-  await page.getByTitle("At once, on its last character").click();
+  const choices = page.locator(".ant-select-dropdown");
+  await choices.getByTitle("At once, on its last character").click();
+  // Escape closes what lies on top: the list of choices must be gone first.
+  await expect(choices).toBeHidden();
   await page.keyboard.press("Escape");
   await expect(dialog).toBeHidden();
   await expect(row(page, "Bookings")).toBeFocused();
@@ -167,7 +170,7 @@ test("a date is moved by working days, with what it comes to beside it", async (
   await expect(form.getByText("Comes to")).toBeVisible();
   await form.getByRole("spinbutton", { name: "Move by: how many" }).fill("10");
   await form.getByRole("combobox", { name: "Move by: of what" }).click();
-  await page.getByTitle("weeks", { exact: true }).click();
+  await page.locator(".ant-select-dropdown").getByTitle("weeks", { exact: true }).click();
   await expect(page.getByText("Saved", { exact: true })).toBeVisible();
   const id = await snippetId(page, "Answer by");
   const kept = (await (await page.request.get(`/api/snippets/${id}`)).json()) as { snippet: { body: string } };

@@ -111,7 +111,8 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
         if (!Await(FocusMs, waiting, () => focusedNumber == number && windows.Of(windows.Focused()).App == browser.WindowClass))
         {
             windows.Focus(window);
-            if (!Await(BackMs, waiting, () => focusedNumber == number))
+            // A page that is slow to say so has the keys all the same once its window has the focus; one that does not get it is put away.
+            if (!Await(BackMs, waiting, () => focusedNumber == number) && windows.Of(windows.Focused()).App != browser.WindowClass)
             {
                 Hide(waiting);
                 loop.Leave();

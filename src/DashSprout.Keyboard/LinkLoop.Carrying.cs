@@ -28,7 +28,8 @@ internal sealed unsafe partial class LinkLoop
     {
         var slipped = capture.Happened.OfType<CapturedKey>().Where(key => key is { IsPress: true, Held: false }).ToList();
         var kinds = slipped.ConvertAll(reader.Typed);
-        var moved = capture.Happened.OfType<CapturedChange>().Any()
+        // Told that the window one types in has the focus, as it has had all along, is no move.
+        var moved = capture.Happened.OfType<CapturedChange>().Any(change => change.Change != DisplayChange.ActiveWindow || windows.ActiveId() != active.Id)
             || kinds.Exists(typed => typed is { IsModifier: false } and not { Key.Kind: KeyKind.Typed or KeyKind.Silent });
         if (moved && answer.Steps.Count > 0)
         {

@@ -27,6 +27,11 @@ internal static class ExchangeEndpoints
             return TypedResults.Stream(to => LibraryFile.Write(to, libraries, pictures, http.RequestAborted), "application/json", "dash-sprout-libraries.json");
         });
 
+        // To be looked at and printed; nothing that is private stands on it.
+        api.MapGet("/cheat-sheet", (Catalog catalog) => TypedResults.Content(CheatSheet.Html(catalog.Catalogue.ToLibraries(library => library.Enabled)), "text/html; charset=utf-8"));
+        api.MapGet("/cheat-sheet.md", (Catalog catalog) => TypedResults.File(
+            System.Text.Encoding.UTF8.GetBytes(CheatSheet.Markdown(catalog.Catalogue.ToLibraries(library => library.Enabled))), "text/markdown; charset=utf-8", "dash-sprout-cheat-sheet.md"));
+
         api.MapPost("/library-file", async Task<Imported> (HttpRequest request, Catalog catalog, MediaStore media, BackupStore backups, TimeProvider clock, bool replace = false) =>
         {
             var file = await LibraryFile.Read(request.Body, request.HttpContext.RequestAborted);
@@ -42,7 +47,7 @@ internal static class ExchangeEndpoints
                 return change;
             }, fromFile: true);
             var snippets = libraries.SelectMany(library => library.AllSnippets()).Select(found => found.Snippet).ToList();
-            var lost = snippets.SelectMany(snippet => PictureData.In(snippet.Body).Where(id => media.Get(id) is null).Select(_ => $"“{snippet.Name}” shows a picture that is not in the file."));
+            var lost = snippets.SelectMany(snippet => snippet.Bodies.SelectMany(PictureData.In).Distinct().Where(id => media.Get(id) is null).Select(_ => $"“{snippet.Name}” shows a picture that is not in the file."));
             return new Imported(libraries.Count, snippets.Count, [.. missing.Concat(lost).Take(MostNamed)]);
         })
         .Accepts<LibraryFile>("application/json")
@@ -60,6 +65,6 @@ internal static class ExchangeEndpoints
             new(folders.Select(folder => folder with { Folders = Folders(folder.Folders), Snippets = Snippets(folder.Snippets) }));
 
         Core.EquatableList<Snippet> Snippets(Core.EquatableList<Snippet> snippets) =>
-            new(snippets.Select(snippet => snippet with { Body = PictureData.Rename(snippet.Body, id => ids.GetValueOrDefault(id, id)) }));
+            new(snippets.Select(snippet => snippet.WithBodies(body => PictureData.Rename(body, id => ids.GetValueOrDefault(id, id)))));
     }
 }

@@ -5,9 +5,10 @@ namespace DashSprout.Server.Keyboard;
 
 /// <summary>How the keyboard link stands.</summary>
 /// <param name="Problem">Why it is not linked, and what to do; null when nothing is wrong.</param>
+/// <param name="SessionProblem">What the desktop lacks that the link works without; null when it lacks nothing.</param>
 /// <param name="CompanionReady">Whether the window over other applications can be shown at once.</param>
 public sealed record KeyboardState(
-    bool Linked, string Display, IReadOnlyList<string> Layouts, string? Problem, bool CompanionReady, KeyboardSettings Settings, IReadOnlyList<SeenApp> Apps);
+    bool Linked, string Display, IReadOnlyList<string> Layouts, string? Problem, string? SessionProblem, bool CompanionReady, KeyboardSettings Settings, IReadOnlyList<SeenApp> Apps);
 
 internal static class KeyboardEndpoints
 {
@@ -30,7 +31,7 @@ internal static class KeyboardEndpoints
     {
         var state = keyboard.Link.State;
         return new KeyboardState(
-            state.IsLinked, state.Display, state.Layouts, state.Problem, keyboard.Link.IsCompanionReady, choices.Chosen,
+            state.IsLinked, state.Display, state.Layouts, state.Problem, keyboard.SessionProblem, keyboard.Link.IsCompanionReady, choices.Chosen,
             [.. choices.Seen().Select(app => new SeenApp(app.Id, app.Name, Applications.IconFile(app.Icon) is not null, app.IsTerminal))]);
     }
 }

@@ -132,7 +132,10 @@ internal sealed class VirtualDesktop : IDisposable
 
     private OpenApplication Opened(Process process, string app, string file)
     {
-        return new OpenApplication(this, process, Await(app), file);
+        var window = Await(app);
+        // A link must have heard of the window before somebody types into it, as it has where a hand does.
+        Thread.Sleep(300);
+        return new OpenApplication(this, process, window, file);
     }
 
     /// <summary>Folders in which programs are looked for; null for the usual ones.</summary>

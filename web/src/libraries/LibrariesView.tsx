@@ -80,6 +80,8 @@ export default function LibrariesView() {
             { label: "Add from a list …", act: () => openList("") },
             { label: "Add from a library file …", act: () => picker.current?.click() },
             { label: "Save all to a library file", act: () => location.assign("/api/library-file") },
+            { label: "Cheat sheet to print", act: () => void window.open("/api/cheat-sheet", "_blank", "noopener") },
+            { label: "Cheat sheet in Markdown", act: () => location.assign("/api/cheat-sheet.md") },
           ]}
         />
         <FileInput

@@ -68,6 +68,7 @@ export function KeyboardSection() {
           ? `Linked to display ${data.display}, layout ${data.layouts.join(", ")}.`
           : (data.problem ?? "Not linked.")}
       </p>
+      {data.sessionProblem != null && <p className="caution">{data.sessionProblem}</p>}
       <Button loading={checking} onClick={() => void run()}>
         Check the link
       </Button>
