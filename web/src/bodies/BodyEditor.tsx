@@ -2,6 +2,7 @@ import { App, Input, Segmented } from "antd";
 import type { TextAreaRef } from "antd/es/input/TextArea";
 import { useRef, useState } from "react";
 import { api, unwrap, type SnippetDocument } from "../api/client";
+import { paragraphsOf } from "./markup";
 import { useWrongPart } from "./partValues";
 import { RichBody } from "./RichBody";
 import "./bodies.css";
@@ -18,8 +19,6 @@ type View = "plain" | "formatted" | "source";
 
 /** A body as the program keeps it, and as plain text. */
 const formsOf = (body: string) => unwrap(api.POST("/api/body-forms", { body: { body } }));
-
-const escape = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
 
 /** What a snippet puts in: plain text stays plain; a formatted body has live parts, and its HTML can be seen. */
 export function BodyEditor({ snippet, label, error, onChange }: Props) {
@@ -44,8 +43,7 @@ export function BodyEditor({ snippet, label, error, onChange }: Props) {
         return;
       }
       if (next !== "plain" && isPlain) {
-        const lines = (snippet.text ?? "").split("\n").map((line) => `<p>${escape(line)}</p>`);
-        onChange({ text: null, body: lines.join("") });
+        onChange({ text: null, body: paragraphsOf(snippet.text ?? "") });
       } else if (next === "formatted" && source) {
         // The editor takes white space as it is; only the program knows which of it lays the source out.
         onChange({ text: null, body: (await formsOf(snippet.body ?? "")).body });

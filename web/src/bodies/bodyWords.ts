@@ -1,3 +1,4 @@
+import type { SnippetDocument } from "../api/client";
 import { kindOf } from "./liveParts";
 
 const blocks = "p, h1, h2, h3, li, blockquote, pre, tr, div, aside";
@@ -15,6 +16,10 @@ export function bodyWords(html: string): string {
   for (const block of template.content.querySelectorAll(blocks)) block.append("\n");
   return (template.content.textContent ?? "").replaceAll(/\n{2,}/g, "\n").trim();
 }
+
+/** What a snippet or its plain twin puts in, in words, to be told from another state of it. */
+export const wordsOf = ({ body, text }: Pick<SnippetDocument, "body" | "text">): string =>
+  body == null ? (text ?? "") : bodyWords(body);
 
 /** What a live part is called, with what one tells it from others by; undefined for what is no live part. */
 function partName(part: Element): string | undefined {

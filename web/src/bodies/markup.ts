@@ -23,3 +23,12 @@ export function cleanMarkup(part: Element): string {
       if (!kept.has(name) && !name.startsWith("data-")) element.removeAttribute(name);
   return markupOf(clean);
 }
+
+const escaped = (text: string) => text.replaceAll("&", "&amp;").replaceAll("<", "&lt;").replaceAll(">", "&gt;");
+
+/** A plain text as the HTML of a body: each line a paragraph. */
+export const paragraphsOf = (text: string): string =>
+  text
+    .split("\n")
+    .map((line) => `<p>${escaped(line)}</p>`)
+    .join("");

@@ -8,7 +8,7 @@ interface Props {
   name: string;
   /** Whether its name stands above it. */
   titled?: boolean;
-  content: ReactNode | ((close: () => void) => ReactNode);
+  content: ReactNode;
   placement?: PopoverProps["placement"];
   /** Whether it is open to begin with. */
   begin?: boolean | undefined;
@@ -45,7 +45,7 @@ export function FormPopover({
       content={
         <FocusScope dialog={name}>
           {titled && <h3 className="popover-title">{name}</h3>}
-          {typeof content === "function" ? content(() => change(false)) : content}
+          {content}
         </FocusScope>
       }
     >

@@ -2,20 +2,16 @@ import { Checkbox, Input, Select } from "antd";
 import type { SnippetDocument } from "../api/client";
 import { deliveries, linkWritings } from "./ruleWords";
 
-const options = (words: Record<string, string>) => Object.entries(words).map(([value, label]) => ({ value, label }));
-
 /** How the text reaches the field, what stays on the clipboard, and how links are written where there are none. */
 export function Delivery(props: { snippet: SnippetDocument; onChange: (part: Partial<SnippetDocument>) => void }) {
   const { snippet, onChange } = props;
   return (
     <div className="delivery">
-      <label htmlFor="delivery">Goes in</label>
-      <Select
+      <Way
         id="delivery"
-        variant="borderless"
-        popupMatchSelectWidth={false}
+        label="Goes in"
+        words={deliveries}
         value={snippet.delivery ?? "automatic"}
-        options={options(deliveries)}
         onChange={(delivery) => onChange({ delivery })}
       />
       {snippet.delivery !== "keystrokes" && (
@@ -27,17 +23,13 @@ export function Delivery(props: { snippet: SnippetDocument; onChange: (part: Par
         </Checkbox>
       )}
       {/<a [^>]*href=/.test(snippet.body ?? "") && (
-        <>
-          <label htmlFor="links">Links without formatting</label>
-          <Select
-            id="links"
-            variant="borderless"
-            popupMatchSelectWidth={false}
-            value={snippet.links ?? "as-set"}
-            options={options(linkWritings)}
-            onChange={(links) => onChange({ links })}
-          />
-        </>
+        <Way
+          id="links"
+          label="Links without formatting"
+          words={linkWritings}
+          value={snippet.links ?? "as-set"}
+          onChange={(links) => onChange({ links })}
+        />
       )}
       <Input
         variant="borderless"
@@ -48,5 +40,29 @@ export function Delivery(props: { snippet: SnippetDocument; onChange: (part: Par
         onChange={(event) => onChange({ note: event.target.value })}
       />
     </div>
+  );
+}
+
+interface WayProps {
+  id: string;
+  label: string;
+  words: Record<string, string>;
+  value: string;
+  onChange: (value: string) => void;
+}
+
+function Way({ id, label, words, value, onChange }: WayProps) {
+  return (
+    <>
+      <label htmlFor={id}>{label}</label>
+      <Select
+        id={id}
+        variant="borderless"
+        popupMatchSelectWidth={false}
+        value={value}
+        options={Object.entries(words).map(([way, long]) => ({ value: way, label: long }))}
+        onChange={onChange}
+      />
+    </>
   );
 }

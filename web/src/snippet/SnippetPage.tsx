@@ -3,7 +3,7 @@ import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { SnippetAnswer, SnippetDocument, TriggerDocument } from "../api/client";
 import { BodyEditor } from "../bodies/BodyEditor";
-import { bodyWords } from "../bodies/bodyWords";
+import { wordsOf } from "../bodies/bodyWords";
 import { BodyRehearsal } from "../bodies/BodyRehearsal";
 import { byTouch, firstControl, isSomewhere } from "../frame/focus";
 import { useUndoKeys } from "../history/undoing";
@@ -210,10 +210,6 @@ export function SnippetPage({ loaded, onMade }: Props) {
     </div>
   );
 }
-
-/** A text in words, to be told from another one. */
-const wordsOf = ({ body, text }: Pick<SnippetDocument, "body" | "text">): string =>
-  body == null ? (text ?? "") : bodyWords(body);
 
 const isEmptyText = ({ body, text }: SnippetDocument): boolean => (body ?? "") === "" && (text ?? "") === "";
 

@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, unwrap } from "../api/client";
 import { keys } from "../api/queries";
@@ -30,7 +30,9 @@ function OneSnippet({ page }: { page: string }) {
     staleTime: 0,
     gcTime: 0,
   });
-  if (id !== undefined) rememberRow(id);
+  useEffect(() => {
+    if (id !== undefined) rememberRow(id);
+  }, [id]);
   if (error)
     return (
       <div className="page">

@@ -4,7 +4,7 @@ import { Button } from "antd";
 import { useState } from "react";
 import { api, unwrap, type SnippetDocument, type Version } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
-import { bodyWords } from "../bodies/bodyWords";
+import { wordsOf } from "../bodies/bodyWords";
 import { SideDialog } from "../frame/SideDialog";
 import { toast } from "../frame/toasts";
 import { moment, partWords } from "../history/historyWords";
@@ -86,8 +86,8 @@ export default function Versions({ id, version, now, onClose }: Props) {
 function Difference({ before, after }: { before: SnippetDocument; after: SnippetDocument }) {
   const rows: [string, string, string][] = [
     ["Name", before.name ?? "", after.name ?? ""],
-    ["What goes in", inWords(before), inWords(after)],
-    ["In fields without formatting", inWords(before.twin ?? {}), inWords(after.twin ?? {})],
+    ["What goes in", wordsOf(before), wordsOf(after)],
+    ["In fields without formatting", wordsOf(before.twin ?? {}), wordsOf(after.twin ?? {})],
     ["What sets it off", triggerTexts(before), triggerTexts(after)],
     ["Note", before.note ?? "", after.note ?? ""],
   ];
@@ -114,9 +114,6 @@ function Difference({ before, after }: { before: SnippetDocument; after: Snippet
     </dl>
   );
 }
-
-const inWords = ({ body, text }: Pick<SnippetDocument, "body" | "text">): string =>
-  body == null ? (text ?? "") : bodyWords(body);
 
 const triggerTexts = (snippet: SnippetDocument): string =>
   (snippet.triggers ?? [])
