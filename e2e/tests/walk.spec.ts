@@ -8,7 +8,7 @@ import { openAndLeave, press, tabTo } from "./focus";
 const rowOf = (page: Page, name: string) =>
   page
     .locator(".table-body [role=row]")
-    .filter({ has: page.locator(".name-cell").getByText(name, { exact: true }) })
+    .filter({ has: page.locator(".c-name").getByText(name, { exact: true }) })
     .first();
 
 test("the frame: Tab goes through everything and round again", async ({ page }) => {

@@ -78,7 +78,8 @@ public sealed record SnippetDocument(
     string? Text = null,
     IReadOnlyList<TriggerDocument>? Triggers = null,
     TwinDocument? Twin = null,
-    string? Links = null)
+    string? Links = null,
+    IReadOnlyList<string>? Tags = null)
 {
     /// <summary>How many triggers a snippet has at most.</summary>
     public const int MaxTriggers = 100;
@@ -99,7 +100,8 @@ public sealed record SnippetDocument(
         (snippet.Body as Body.Plain)?.Text,
         [.. snippet.Triggers.Select(TriggerDocument.Of)],
         snippet.Twin is { } twin ? TwinDocument.Of(twin) : null,
-        Wording.Of(snippet.Links));
+        Wording.Of(snippet.Links),
+        snippet.Tags);
 
     /// <summary>The same without what is as usual and would be so when it is left out.</summary>
     public SnippetDocument Shortened() => this with
@@ -108,6 +110,7 @@ public sealed record SnippetDocument(
         Note = string.IsNullOrEmpty(Note) ? null : Note,
         Delivery = Delivery == Automatic ? null : Delivery,
         Triggers = [.. (Triggers ?? []).Select(trigger => trigger.Shortened())],
+        Tags = Tags is { Count: > 0 } ? Tags : null,
     };
 
     /// <summary>Checks the document.</summary>
@@ -116,7 +119,10 @@ public sealed record SnippetDocument(
         var triggers = (Triggers ?? []).ParseEach("triggers", document => document.ToTrigger());
         if (triggers.Count > MaxTriggers)
             throw new InvalidInputException("triggers", $"There are {triggers.Count} triggers; {MaxTriggers} are allowed.");
-        return new Snippet(Names.Check("name", Name), Enabled, ToNote(), Private, ToDelivery(), LeaveOnClipboard, ToBody(), new(triggers), ToTwin(), ToLinks());
+        return new Snippet(Names.Check("name", Name), Enabled, ToNote(), Private, ToDelivery(), LeaveOnClipboard, ToBody(), new(triggers), ToTwin(), ToLinks())
+        {
+            Tags = ToTags(),
+        };
     }
 
     /// <summary>Checks the note alone.</summary>
@@ -135,6 +141,9 @@ public sealed record SnippetDocument(
 
     /// <summary>Checks alone how links are written.</summary>
     public LinkWriting ToLinks() => Links is null ? LinkWriting.AsSet : Wording.Parse<LinkWriting>("links", Links);
+
+    /// <summary>Checks the tags alone.</summary>
+    public EquatableList<string> ToTags() => Tags is { Count: > 0 } ? SnippetTags.Check("tags", Tags) : EquatableList<string>.Empty;
 
     /// <summary>What a new snippet in a place begins with where it does not say so itself.</summary>
     public SnippetDocument Under(TriggerDefaults defaults) => this with

@@ -19,6 +19,7 @@ internal static class SnippetReader
         Core.Bodies.Body? twin = null;
         bool enabled = true, isPrivate = false, leave = false;
         var triggers = EquatableList<Trigger>.Empty;
+        var tags = EquatableList<string>.Empty;
         while (Property(ref reader))
         {
             if (Is(ref reader, "name"u8)) name = Text(ref reader);
@@ -32,12 +33,16 @@ internal static class SnippetReader
             else if (Is(ref reader, "leaveOnClipboard"u8)) leave = Bool(ref reader) ?? false;
             else if (Is(ref reader, "twin"u8)) twin = ReadTwin(ref reader);
             else if (Is(ref reader, "links"u8)) links = Text(ref reader);
+            else if (Is(ref reader, "tags"u8)) tags = Texts(ref reader) is { Count: > 0 } some ? new(some) : EquatableList<string>.Empty;
             else throw Unknown(ref reader);
         }
         return new Snippet(
             name ?? throw new InvalidInputException("name", "The name is missing."), enabled, note ?? "", isPrivate,
             delivery is null ? DeliveryWay.Automatic : Wording.Parse<DeliveryWay>("delivery", delivery), leave,
-            Kept(body, text), triggers, twin, links is null ? LinkWriting.AsSet : Wording.Parse<LinkWriting>("links", links));
+            Kept(body, text), triggers, twin, links is null ? LinkWriting.AsSet : Wording.Parse<LinkWriting>("links", links))
+        {
+            Tags = tags,
+        };
     }
 
     private static Core.Bodies.Body Kept(string? body, string? text) => body is not null ? new Core.Bodies.Body.Html(body) : new Core.Bodies.Body.Plain(text ?? "");

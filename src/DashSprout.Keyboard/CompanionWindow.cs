@@ -22,6 +22,9 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
     /// <summary>Whether it is over the user's application now.</summary>
     public bool IsShown { get; private set; }
 
+    /// <summary>Whether it shows something, by its number.</summary>
+    public bool Shows(int something) => IsShown && number == something;
+
     /// <summary>Whether it is not over the application but in a window of the user's browser.</summary>
     public bool IsElsewhere => IsShown && window == 0;
 
@@ -115,7 +118,7 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
             if (!Await(BackMs, waiting, () => focusedNumber == number) && windows.Of(windows.Focused()).App != browser.WindowClass)
             {
                 Hide(waiting);
-                loop.Leave();
+                loop.LeaveUnseen();
                 return null;
             }
         }

@@ -73,16 +73,17 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
     public void PageIsReady(int number, bool focused) => loop?.PageIsReady(number, focused);
 
     /// <summary>A snippet was chosen in the companion window.</summary>
-    public void Choose(PlacedSnippet snippet) => Post(one => one.Choose(snippet));
+    /// <param name="shown">What it showed by its number, here and below.</param>
+    public void Choose(int shown, PlacedSnippet snippet) => Post(one => one.Choose(shown, snippet));
 
     /// <summary>The slip in the companion window is filled in.</summary>
-    public void Fill(IReadOnlyDictionary<string, string> answers) => Post(one => one.Fill(answers));
+    public void Fill(int shown, IReadOnlyDictionary<string, string> answers) => Post(one => one.Fill(shown, answers));
 
     /// <summary>What the companion window asks about may be opened.</summary>
-    public void Confirm() => Post(one => one.Confirm());
+    public void Confirm(int shown) => Post(one => one.Confirm(shown));
 
     /// <summary>The companion window is left.</summary>
-    public void Leave() => Post(one => one.Leave());
+    public void Leave(int shown) => Post(one => one.Leave(shown));
 
     /// <summary>Types into a window of its own and tells how it went.</summary>
     public Task<LinkCheckAnswer> Check()

@@ -132,16 +132,20 @@ internal sealed unsafe partial class LinkLoop : IDisposable
     }
 
     /// <summary>Puts a snippet in that was chosen in the finder.</summary>
-    public void Choose(PlacedSnippet snippet) => Answered(() => host.Choose(snippet, null));
+    /// <param name="shown">What the companion window showed by its number, here and below: an answer that comes late is none to what it shows now.</param>
+    public void Choose(int shown, PlacedSnippet snippet) => Answered(shown, () => host.Choose(snippet, null));
 
     /// <summary>Answers the open slip.</summary>
-    public void Fill(IReadOnlyDictionary<string, string> answers) => Answered(() => host.Fill(answers));
+    public void Fill(int shown, IReadOnlyDictionary<string, string> answers) => Answered(shown, () => host.Fill(host.Question?.Number ?? 0, answers));
 
     /// <summary>What waits to be opened may be opened.</summary>
-    public void Confirm() => Answered(host.Confirm);
+    public void Confirm(int shown) => Answered(shown, () => host.Confirm(host.Question?.Number ?? 0));
 
-    /// <summary>Leaves whatever the companion window shows.</summary>
-    public void Leave() => Answered(host.Leave);
+    /// <summary>Leaves what the companion window shows.</summary>
+    public void Leave(int shown) => Answered(shown, () => host.Leave());
+
+    /// <summary>Leaves whatever is asked: its window could not be shown.</summary>
+    internal void LeaveUnseen() => Act(host.Leave(), 0);
 
     /// <summary>The page shows what it was told to, and its first field has the focus.</summary>
     public void PageIsReady(int number, bool focused) => companion?.PageIsReady(number, focused);
@@ -153,12 +157,16 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         SetAlways();
     }
 
-    private void Answered(Func<HostAnswer> answer) => UnderHold(() =>
+    private void Answered(int shown, Func<HostAnswer> answer)
     {
-        companion?.Hide(StillAtWork);
-        FocusActive(keepTail: true);
-        Act(answer(), 0);
-    });
+        if (companion?.Shows(shown) != true) return;
+        UnderHold(() =>
+        {
+            companion.Hide(StillAtWork);
+            FocusActive(keepTail: true);
+            Act(answer(), 0);
+        });
+    }
 
     private void Turn()
     {

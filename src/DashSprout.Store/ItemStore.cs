@@ -80,6 +80,13 @@ public sealed class ItemStore(Database database)
         return rows.FirstOrDefault(item => item.Id == id) is { } root ? new ItemChange(null, root, new(rows.Where(item => item.Id != id))) : null;
     }
 
+    /// <summary>When each item that is not in the bin was saved last.</summary>
+    public IReadOnlyDictionary<long, DateTimeOffset> SavedAt()
+    {
+        using var connection = database.Open();
+        return connection.Query<(long Id, string SavedAt)>("SELECT id, saved_at FROM item WHERE deleted_at IS NULL").ToDictionary(row => row.Id, row => Moment.Read(row.SavedAt));
+    }
+
     /// <summary>Writes what a change did to the rows, within a transaction.</summary>
     /// <param name="fromFile">Whether it came from a file, so that what its snippets open is shown first.</param>
     internal static void Write(SqliteConnection connection, Change change, bool fromFile, DateTimeOffset now)

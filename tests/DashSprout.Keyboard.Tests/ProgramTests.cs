@@ -24,14 +24,16 @@ public sealed class ProgramTests
             desktop.Keyboard.Type(";bcfMarram\n");
             Shown(desktop, true);
             desktop.Keyboard.Type("Sea Holly\n3\n");
-            desktop.Keyboard.Type("\n\n\n\n\n");
+            desktop.Keyboard.Type("\n\n\n\n");
             Shown(desktop, false);
+            desktop.Keyboard.Type(" ");
         }
         desktop.Keyboard.Type("end");
         var text = editor.Saved();
         Assert.StartsWith("the Dear Marram,\nyour berth for Sea Holly is confirmed", text, StringComparison.Ordinal);
         Assert.EndsWith("end", text, StringComparison.Ordinal);
         Assert.Equal(3, text.Split("for 3 nights").Length - 1);
+        Assert.Equal(2, text.Split("Gullhaven Dear").Length - 1);
     }
 
     [Fact]
@@ -78,7 +80,7 @@ public sealed class ProgramTests
         using var program = new LinkedProgram(desktop);
         desktop.Keyboard.Type("teh ;bcf");
         Wait.Until("the page in the usual browser", () => Asks(desktop.Windows.Active().Title), 60_000);
-        desktop.Keyboard.Type("Marram\nSea Holly\n3\n\n\n\n\n\n");
+        desktop.Keyboard.Type("Marram\nSea Holly\n3\n\n\n\n\n");
         Wait.Until("the editor again", () => desktop.Windows.ActiveId() == editor.Window.Id);
         desktop.Keyboard.Type("end");
         var text = editor.Saved();

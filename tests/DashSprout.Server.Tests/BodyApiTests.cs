@@ -151,21 +151,21 @@ public sealed class BodyApiTests : IDisposable
         const string Body = "<table><tr data-rows=\"1-3\"><td><input name=\"vessel\" title=\"Vessel\" required></td><td><input name=\"nights\" type=\"number\" data-default=\"2 * 2\"></td></tr></table><p><output data-formula=\"sum(nights)\"></output></p>";
         await server.AddSnippet(library, Html("Fee", Body, ";fe"));
         await using var hub = await Connect(server);
-        var slip = await Ask(hub, ";fe");
-        var field = slip.Fields[0];
+        var asks = await Ask(hub, ";fe");
+        var field = asks.Slip!.Fields[0];
         Assert.Equal(("vessel", 1, "[1]", 3), (field.Name, field.Row!.Number, field.Row.Key, field.Row.Most));
         var answers = new Dictionary<string, string> { ["vessel[2]"] = "Tern", ["[1]"] = "2" };
-        var preview = await hub.InvokeAsync<DashSprout.Server.Bodies.PreviewAnswer>("PreviewSlip", "desk", answers);
+        var preview = await hub.InvokeAsync<DashSprout.Server.Bodies.PreviewAnswer>("PreviewSlip", "desk", asks.Question, answers);
         Assert.Equal("⟨Vessel⟩\t4\nTern\t4\n8", preview.Plain);
         Assert.Equal("Vessel is needed.", Assert.Single(preview.Problems, problem => problem.Field == "vessel[1]").Message);
         Assert.Equal("4", preview.Defaults["nights[2]"]);
         answers["vessel[1]"] = "Marram";
-        var answer = await hub.InvokeAsync<HostMessage>("FillSlip", "desk", answers);
+        var answer = await hub.InvokeAsync<HostMessage>("FillSlip", "desk", asks.Question, answers);
         Assert.Contains(answer.Steps, step => step.Plain == "Marram\t4\nTern\t4\n8");
         // What was answered is offered again, by the field's name.
-        Assert.Equal(["Tern", "Marram"], (await Ask(hub, ";fe")).Recent["vessel"]);
+        Assert.Equal(["Tern", "Marram"], (await Ask(hub, ";fe")).Slip!.Recent["vessel"]);
         await server.Send(HttpMethod.Delete, "/api/recent-answers");
-        Assert.Empty((await Ask(hub, ";fe")).Recent);
+        Assert.Empty((await Ask(hub, ";fe")).Slip!.Recent);
     }
 
     [Fact]
@@ -178,21 +178,21 @@ public sealed class BodyApiTests : IDisposable
         await server.AddSnippet(library, Html("Open", Body, ";op"));
         await using var hub = await Connect(server);
         await Fill(";ow", "sesame");
-        Assert.Empty((await Ask(hub, ";op")).Recent);
+        Assert.Empty((await Ask(hub, ";op")).Slip!.Recent);
         var settings = (await server.Get("/api/settings/typing")).AsObject();
         settings["recentAnswers"] = false;
         await server.Put("/api/settings/typing", settings);
         await Fill(";op", "lilies");
         settings["recentAnswers"] = true;
         await server.Put("/api/settings/typing", settings);
-        Assert.Empty((await Ask(hub, ";op")).Recent);
+        Assert.Empty((await Ask(hub, ";op")).Slip!.Recent);
         await Fill(";op", "marram");
-        Assert.Equal(["marram"], (await Ask(hub, ";op")).Recent["code"]);
+        Assert.Equal(["marram"], (await Ask(hub, ";op")).Slip!.Recent["code"]);
 
         async Task Fill(string abbreviation, string answer)
         {
-            await Ask(hub, abbreviation);
-            await hub.InvokeAsync<HostMessage>("FillSlip", "desk", new Dictionary<string, string> { ["code"] = answer });
+            var asks = await Ask(hub, abbreviation);
+            await hub.InvokeAsync<HostMessage>("FillSlip", "desk", asks.Question, new Dictionary<string, string> { ["code"] = answer });
         }
     }
 
@@ -245,12 +245,12 @@ public sealed class BodyApiTests : IDisposable
         Assert.Matches("did not answer", (string?)answer[0]!["problem"]);
     }
 
-    private static async Task<SlipMessage> Ask(HubConnection hub, string abbreviation)
+    private static async Task<HostMessage> Ask(HubConnection hub, string abbreviation)
     {
         await hub.InvokeAsync<HostMessage>("Focus", new FocusMessage("desk", "post", "plain"));
         HostMessage? last = null;
         foreach (var key in abbreviation) last = (await hub.InvokeAsync<HostMessage[]>("Press", "desk", new[] { new KeyMessage(key.ToString(), false, 0, false) }))[0];
-        return last!.Slip!;
+        return last!;
     }
 
     private static JsonElement Html(string name, string body, string abbreviation) =>

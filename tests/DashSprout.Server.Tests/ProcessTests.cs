@@ -23,8 +23,8 @@ public sealed class ProcessTests
             ["Press", "desk", new[] { new KeyMessage("a" + new string('\u0301', 100) + Secret, false, 0, false) }],
             ["Press", "desk", new[] { new KeyMessage(new string('x', 5000) + Secret, false, 0, false) }],
             ["Press", "desk", Secret], ["Press", Secret], ["Press", "desk", Array.Empty<KeyMessage>()],
-            ["Focus", new FocusMessage("desk", "post", Secret)], ["Choose", "desk", 999_999L, Secret], ["FillSlip", "desk", Secret],
-            ["PreviewSlip", "desk", new Dictionary<string, string> { ["x"] = Secret }], ["Clipboard", "desk", Secret],
+            ["Focus", new FocusMessage("desk", "post", Secret)], ["Choose", "desk", 999_999L, Secret], ["FillSlip", "desk", 1, Secret],
+            ["PreviewSlip", "desk", 1, new Dictionary<string, string> { ["x"] = Secret }], ["Clipboard", "desk", Secret],
         ];
         var answers = new List<string>();
         foreach (var call in calls)

@@ -10,6 +10,9 @@ public abstract record HostQuestion
 {
     private HostQuestion() { }
 
+    /// <summary>Counts the questions of a host from 1: an answer that comes late is no answer to the next one.</summary>
+    public int Number { get; init; }
+
     /// <summary>The snippet has fields: answered by <see cref="TypingHost.Fill"/> or <see cref="TypingHost.Leave"/>.</summary>
     public sealed record FillIn(PlacedSnippet Snippet, Slip Slip) : HostQuestion;
 

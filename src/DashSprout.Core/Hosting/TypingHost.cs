@@ -28,6 +28,7 @@ public sealed class TypingHost
     private List<Ended>? ended;
     private TraceEntry? trace;
     private string? problem;
+    private int questions;
 
     /// <summary>A host that does not know yet where the focus is.</summary>
     public TypingHost(HostSurroundings surroundings)
@@ -210,28 +211,31 @@ public sealed class TypingHost
     }
 
     /// <summary>Answers the open slip.</summary>
-    public HostAnswer Fill(IReadOnlyDictionary<string, string> answers)
+    /// <param name="question">Its number; answers to another one than the open one do nothing.</param>
+    public HostAnswer Fill(int question, IReadOnlyDictionary<string, string> answers)
     {
         Begin();
-        if (open is { Question: HostQuestion.FillIn } firing) Deliver(firing with { Answers = answers });
+        if (open is { Question: HostQuestion.FillIn } firing && firing.Question.Number == question) Deliver(firing with { Answers = answers });
         Finish();
         return Answer();
     }
 
     /// <summary>What waits to be opened may be opened.</summary>
-    public HostAnswer Confirm()
+    /// <param name="question">Its number.</param>
+    public HostAnswer Confirm(int question)
     {
         Begin();
-        if (open is { Question: HostQuestion.MayOpen, Composed: { } composed } firing) PutIn(firing, composed);
+        if (open is { Question: HostQuestion.MayOpen, Composed: { } composed } firing && firing.Question.Number == question) PutIn(firing, composed);
         Finish();
         return Answer();
     }
 
     /// <summary>Leaves the open slip or question: what was typed stays, and that word is left alone.</summary>
-    public HostAnswer Leave()
+    /// <param name="question">Its number; null for whichever is open.</param>
+    public HostAnswer Leave(int? question = null)
     {
         Begin();
-        if (open is { } firing) LeaveAsTyped(firing);
+        if (open is { } firing && (question ?? firing.Question.Number) == firing.Question.Number) LeaveAsTyped(firing);
         Finish();
         return Answer();
     }
@@ -302,7 +306,7 @@ public sealed class TypingHost
         placed = placed with { Snippet = placed.Snippet.For(Field) };
         var inField = fires.Firing.Typed.Count - (held ? fires.KeyGraphemes : 0);
         var slip = Slip.Of(placed.Snippet.Body, surroundings.Context().FindSnippet);
-        var firing = new OpenFiring(fires, inField, key, held, slip is null ? new HostQuestion.MayOpen(placed, []) : new HostQuestion.FillIn(placed, slip));
+        var firing = new OpenFiring(fires, inField, key, held, slip is null ? new HostQuestion.MayOpen(placed, []) { Number = ++questions } : new HostQuestion.FillIn(placed, slip) { Number = ++questions });
         if (slip is null) Deliver(firing);
         else open = firing;
     }
@@ -315,7 +319,7 @@ public sealed class TypingHost
             var composed = Composer.Compose(firing.Fires.Firing, firing.InField, Field, Context(firing));
             var unasked = composed.Opened.Where(opening => !surroundings.MayOpen(opening)).ToList();
             if (unasked.Count == 0) PutIn(firing, composed);
-            else open = firing with { Question = new HostQuestion.MayOpen(placed, unasked), Composed = composed };
+            else open = firing with { Question = new HostQuestion.MayOpen(placed, unasked) { Number = ++questions }, Composed = composed };
         }
         catch (RenderingException exception)
         {

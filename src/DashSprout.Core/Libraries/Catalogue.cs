@@ -149,10 +149,6 @@ public sealed class Catalogue
     /// <summary>What a reference means, for the user: the snippet's path, or the reference itself when there is none.</summary>
     public string NameOf(string target) => Referred(target) is { } snippet ? PathOf(snippet) : target;
 
-    /// <summary>The libraries as values with all that is in them, as files hold them: references are paths.</summary>
-    public IEnumerable<Library> ToLibraries(Func<LibraryItem, bool> wanted) => Libraries.Where(wanted).Select(library =>
-        new Library(library.Name, library.Enabled, library.Rules, FoldersIn(library.Id), SnippetsIn(library.Id)));
-
     /// <summary>A snippet as files hold it: references are paths.</summary>
     public Snippet Outward(Snippet snippet) => snippet.WithBodies(body => References.Rewrite(body, NameOf));
 
@@ -228,11 +224,6 @@ public sealed class Catalogue
 
     private int Height(Item folder, int most) => most == 0 ? 0
         : 1 + Inside(folder.Id).TakeWhile(inner => inner.Kind == ItemKind.Folder).Select(inner => Height(inner, most - 1)).DefaultIfEmpty(0).Max();
-
-    private EquatableList<Folder> FoldersIn(long parent) =>
-        new(Inside(parent).OfType<FolderItem>().Select(folder => new Folder(folder.Name, FoldersIn(folder.Id), SnippetsIn(folder.Id), folder.Enabled, folder.Defaults)));
-
-    private EquatableList<Snippet> SnippetsIn(long parent) => new(Inside(parent).OfType<SnippetItem>().Select(item => Outward(item.Snippet)));
 
     /// <summary>The order of what lies side by side: folders come before snippets, then positions count, then ids.</summary>
     private sealed class SiblingOrder : IComparer<Item>

@@ -58,7 +58,7 @@ public static class Commands
     private static HashSet<string> TakenNames(Catalogue now, long parent) =>
         now.Inside(parent).OfType<SnippetItem>().Select(item => item.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
 
-    private static string Free(HashSet<string> taken, string wanted)
+    internal static string Free(HashSet<string> taken, string wanted)
     {
         var name = wanted;
         for (var count = 2; taken.Contains(name); count++) name = $"{wanted} {count}";
@@ -111,22 +111,12 @@ public static class Commands
         var item = now.Get<Item>(id);
         var to = item.Kind == ItemKind.Library ? Slot.Shelf : Holder(now, parent);
         var stays = item.Slot.Parent == to;
-        var siblings = stays ? now.Inside(to).RemoveAt(now.PlaceOf(item)) : now.Inside(to);
-        var (first, end) = Range(siblings, item.Kind);
-        var at = end;
-        if (before is { } other)
-            at = now.Find(other) is { } sibling && sibling.Id != id && sibling.Slot.Parent == to && sibling.Kind == item.Kind
-                ? now.PlaceOf(sibling) - (stays && now.PlaceOf(item) < now.PlaceOf(sibling) ? 1 : 0)
-                : throw new InvalidInputException("before", $"There is no {Wording.Of(item.Kind)} {before} in this place. Choose one that lies there.");
+        var beside = now.Inside(to).Where(sibling => sibling.Kind == item.Kind && sibling.Id != id).ToList();
+        var at = before is null ? beside.Count : beside.FindIndex(sibling => sibling.Id == before);
+        if (at < 0) throw new InvalidInputException("before", $"There is no {Wording.Of(item.Kind)} {before} in this place. Choose one that lies there.");
         var what = stays ? $"Moved the {item.Title}" : $"Moved the {item.Title} to “{now.PathOf(now.Get<Item>(to))}”";
-        if (stays && now.PlaceOf(item) == at) return new Change(what);
-        if (Between(at > first ? siblings[at - 1] : null, at < end ? siblings[at] : null) is { } position)
-            return new Change(what, new ItemChange(item, item with { Slot = new Slot(to, position) }));
-
-        // There is no room left between the two: all are placed anew.
-        return new Change(what, siblings.GetRange(first, end - first).Insert(at - first, item)
-            .Select((sibling, place) => new ItemChange(sibling, sibling with { Slot = new Slot(to, (place + 1) * Slot.Step) }))
-            .Where(change => change.Before!.Slot != change.After!.Slot));
+        if (stays && now.PlaceOf(item) - Range(now.Inside(to), item.Kind).First == at) return new Change(what);
+        return new Change(what, Arranging.Insert(beside, at, [item], to).Select(placed => new ItemChange(now.Find(placed.Id), placed)));
     }
 
     /// <summary>Moves an item one place up or down among those of its kind beside it; at the end nothing changes.</summary>
@@ -174,18 +164,9 @@ public static class Commands
 
     private static Change Added(Item item) => new($"Added the {item.Title}", new ItemChange(null, item));
 
-    private static long Holder(Catalogue now, long parent) => now.Find(parent) is LibraryItem or FolderItem
+    internal static long Holder(Catalogue now, long parent) => now.Find(parent) is LibraryItem or FolderItem
         ? parent
         : throw new InvalidInputException("parentId", $"There is no library or folder {parent}. Choose one that exists.");
-
-    /// <summary>A position between two siblings; null when there is no room.</summary>
-    private static long? Between(Item? before, Item? after) => (before, after) switch
-    {
-        (null, null) => Slot.Step,
-        (null, _) => after.Slot.Position - Slot.Step,
-        (_, null) => before.Slot.Position + Slot.Step,
-        _ => after.Slot.Position - before.Slot.Position is var gap && gap >= 2 ? before.Slot.Position + gap / 2 : null,
-    };
 
     private static string Renamed(Item before, Item after) => $"Renamed the {before.Title} to “{after.Name}”";
 
@@ -196,6 +177,7 @@ public static class Commands
         [SnippetMerge.Text] => $"Changed what goes in with “{after.Name}”",
         [SnippetMerge.Twin] => $"Changed the plain twin of “{after.Name}”",
         [SnippetMerge.Triggers] => $"Changed what sets “{after.Name}” off",
+        [SnippetMerge.Tags] => $"Changed the tags of “{after.Name}”",
         [SnippetMerge.Note] => $"Changed the note of “{after.Name}”",
         [SnippetMerge.Delivery] => $"Changed how “{after.Name}” goes in",
         _ => $"Changed the {after.Title}",

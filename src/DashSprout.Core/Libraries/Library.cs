@@ -92,6 +92,9 @@ public sealed record Snippet(
     Body? Twin = null,
     LinkWriting Links = LinkWriting.AsSet)
 {
+    /// <summary>Words of its owner's by which it is found.</summary>
+    public EquatableList<string> Tags { get; init; } = EquatableList<string>.Empty;
+
     /// <summary>All that it may put in.</summary>
     public IEnumerable<Body> Bodies => Twin is null ? [Body] : [Body, Twin];
 

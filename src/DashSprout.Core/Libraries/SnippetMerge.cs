@@ -7,12 +7,12 @@ public sealed record TriggerEdit(Trigger? Before, Trigger? After);
 
 /// <summary>
 /// Makes a change of a snippet, part by part, when the snippet has become another one meanwhile: name, switch, note,
-/// privacy, delivery, body, plain twin, and each trigger for itself.
+/// privacy, delivery, tags, body, plain twin, and each trigger for itself.
 /// </summary>
 public static class SnippetMerge
 {
     /// <summary>The names of the parts, as saving and history use them.</summary>
-    public const string Name = "name", Switch = "enabled", Note = "note", Private = "private", Delivery = "delivery", Text = "body", Twin = "twin", Triggers = "triggers";
+    public const string Name = "name", Switch = "enabled", Note = "note", Private = "private", Delivery = "delivery", Text = "body", Twin = "twin", Triggers = "triggers", Tags = "tags";
 
     /// <summary>
     /// The current snippet with what changed from before to after; parts that changed otherwise meanwhile stay as they are and
@@ -44,7 +44,10 @@ public static class SnippetMerge
             Part(Text, before.Body, after.Body, current.Body),
             Merge(current.Triggers, triggers, conflicts),
             Part(Twin, before.Twin, after.Twin, current.Twin),
-            delivery.Links);
+            delivery.Links)
+        {
+            Tags = SnippetTags.Merge(before.Tags, after.Tags, current.Tags),
+        };
         return (merged, conflicts);
     }
 
@@ -67,6 +70,7 @@ public static class SnippetMerge
         .. one.Body != other.Body ? [Text] : Array.Empty<string>(),
         .. one.Twin != other.Twin ? [Twin] : Array.Empty<string>(),
         .. !one.Triggers.Equals(other.Triggers) ? [Triggers] : Array.Empty<string>(),
+        .. !one.Tags.Equals(other.Tags) ? [Tags] : Array.Empty<string>(),
     ];
 
     private static EquatableList<Trigger> Merge(EquatableList<Trigger> current, IReadOnlyList<TriggerEdit> edits, List<string> conflicts)

@@ -157,7 +157,7 @@ public static class Rehearsal
             }
             foreach (var ended in answer.Ended) Note(at, ended);
             if (answer.Question is null) return answer.Trace;
-            var next = Take(at, setting.Answers is { } answers ? host.Fill(answers) : host.Leave());
+            var next = Take(at, setting.Answers is { } answers ? host.Fill(host.Question!.Number, answers) : host.Leave());
             return next is null || answer.Trace is null ? answer.Trace : answer.Trace with { Reasons = [.. answer.Trace.Reasons, .. next.Reasons] };
         }
 

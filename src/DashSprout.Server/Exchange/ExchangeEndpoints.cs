@@ -4,6 +4,7 @@ using DashSprout.Exchange;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 using DashSprout.Store;
+using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 
 namespace DashSprout.Server.Exchange;
@@ -21,16 +22,17 @@ internal static class ExchangeEndpoints
     {
         api.MapGet("/library-file", (Catalog catalog, MediaStore media, HttpContext http, [FromQuery(Name = "library")] long[]? ids) =>
         {
-            var libraries = catalog.Catalogue.ToLibraries(library => ids is not { Length: > 0 } || ids.Contains(library.Id)).ToList();
-            var pictures = libraries.SelectMany(library => library.AllSnippets()).SelectMany(found => found.Snippet.Bodies).SelectMany(PictureData.In).Distinct()
-                .Select(id => (id, picture: media.Get(id))).Where(found => found.picture is not null).ToDictionary(found => found.id, found => found.picture!);
-            return TypedResults.Stream(to => LibraryFile.Write(to, libraries, pictures, http.RequestAborted), "application/json", "dash-sprout-libraries.json");
+            var libraries = LibraryValues.Of(catalog.Catalogue, library => ids is not { Length: > 0 } || ids.Contains(library.Id)).ToList();
+            return Written(libraries, media, http.RequestAborted);
         });
 
+        api.MapPost("/library-file/part", (ManyItems many, Catalog catalog, MediaStore media, HttpContext http) =>
+            Written([.. LibraryValues.Part(catalog.Catalogue, many.Ids.ToHashSet())], media, http.RequestAborted));
+
         // To be looked at and printed; nothing that is private stands on it.
-        api.MapGet("/cheat-sheet", (Catalog catalog) => TypedResults.Content(CheatSheet.Html(catalog.Catalogue.ToLibraries(library => library.Enabled)), "text/html; charset=utf-8"));
+        api.MapGet("/cheat-sheet", (Catalog catalog) => TypedResults.Content(CheatSheet.Html(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/html; charset=utf-8"));
         api.MapGet("/cheat-sheet.md", (Catalog catalog) => TypedResults.File(
-            System.Text.Encoding.UTF8.GetBytes(CheatSheet.Markdown(catalog.Catalogue.ToLibraries(library => library.Enabled))), "text/markdown; charset=utf-8", "dash-sprout-cheat-sheet.md"));
+            System.Text.Encoding.UTF8.GetBytes(CheatSheet.Markdown(LibraryValues.Of(catalog.Catalogue, library => library.Enabled))), "text/markdown; charset=utf-8", "dash-sprout-cheat-sheet.md"));
 
         api.MapPost("/library-file", async Task<Imported> (HttpRequest request, Catalog catalog, MediaStore media, BackupStore backups, TimeProvider clock, bool replace = false) =>
         {
@@ -52,6 +54,13 @@ internal static class ExchangeEndpoints
         })
         .Accepts<LibraryFile>("application/json")
         .WithMetadata(new SizeLimit(LargestFile));
+    }
+
+    private static PushStreamHttpResult Written(IReadOnlyList<Library> libraries, MediaStore media, CancellationToken cancellation)
+    {
+        var pictures = libraries.SelectMany(library => library.AllSnippets()).SelectMany(found => found.Snippet.Bodies).SelectMany(PictureData.In).Distinct()
+            .Select(id => (id, picture: media.Get(id))).Where(found => found.picture is not null).ToDictionary(found => found.id, found => found.picture!);
+        return TypedResults.Stream(to => LibraryFile.Write(to, libraries, pictures, cancellation), "application/json", "dash-sprout-libraries.json");
     }
 
     /// <summary>The libraries with their pictures under the ids that this program gives them.</summary>

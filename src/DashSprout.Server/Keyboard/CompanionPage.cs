@@ -82,28 +82,31 @@ internal sealed class CompanionHub(CompanionPage page, Catalog catalog, HostMaki
     public void Ready(int number, bool focused) => page.Link?.PageIsReady(number, focused);
 
     /// <summary>What the open slip's snippet comes to with some answers.</summary>
-    public PreviewAnswer Preview(Dictionary<string, string> answers) =>
-        page.Question is { Asked: HostQuestion.FillIn asked, Context: var context }
+    /// <param name="shown">What the page showed by its number, here and below: what comes late is no answer to what is shown now.</param>
+    public PreviewAnswer Preview(int shown, Dictionary<string, string> answers) =>
+        page.Now?.Number == shown && page.Question is { Asked: HostQuestion.FillIn asked, Context: var context }
             ? PreviewEndpoints.Preview(asked.Snippet.Snippet.Body, context.Writing(asked.Snippet.Snippet.Links) with { Answers = answers, MarksEmpty = true }, [])
             : throw new HubException("No slip is open.");
 
     /// <summary>Puts the open slip's snippet in.</summary>
-    public void Fill(Dictionary<string, string> answers)
+    public void Fill(int shown, Dictionary<string, string> answers)
     {
+        if (page.Now?.Number != shown) return;
         hosts.Filled(page.Question?.Asked, answers);
-        page.Link?.Fill(answers);
+        page.Link?.Fill(shown, answers);
     }
 
     /// <summary>What is asked about may be opened, from now on without asking.</summary>
-    public void Confirm()
+    public void Confirm(int shown)
     {
+        if (page.Now?.Number != shown) return;
         if (page.Question is { Asked: HostQuestion.MayOpen question }) hosts.Confirm(question);
-        page.Link?.Confirm();
+        page.Link?.Confirm(shown);
     }
 
     /// <summary>Puts a snippet in where the user came from.</summary>
-    public void Choose(long snippetId) => page.Link?.Choose(catalog.Shelf.Placed(snippetId));
+    public void Choose(int shown, long snippetId) => page.Link?.Choose(shown, catalog.Shelf.Placed(snippetId));
 
     /// <summary>Leaves what is shown.</summary>
-    public void Leave() => page.Link?.Leave();
+    public void Leave(int shown) => page.Link?.Leave(shown);
 }

@@ -14,7 +14,10 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
     {
         var (before, after) = (edit.Before, edit.After);
         var was = new Snippet(before.Name ?? item.Name, before.Enabled, before.Note ?? "", before.Private, Way(before), before.LeaveOnClipboard,
-            Known(before.Body, before.Text), item.Snippet.Triggers, before.Twin is { } twin ? Known(twin.Body, twin.Text) : null, before.ToLinks());
+            Known(before.Body, before.Text), item.Snippet.Triggers, before.Twin is { } twin ? Known(twin.Body, twin.Text) : null, before.ToLinks())
+        {
+            Tags = before.Tags is { } known ? new(known) : Core.EquatableList<string>.Empty,
+        };
         var wanted = was with
         {
             Name = after.Name is null || after.Name == before.Name ? was.Name : Part(SnippetMerge.Name, was.Name, () => Names.Check("name", after.Name)),
@@ -23,6 +26,7 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
             Private = after.Private,
             Delivery = after.Delivery == before.Delivery ? was.Delivery : Part(SnippetMerge.Delivery, was.Delivery, after.ToDelivery),
             LeaveOnClipboard = after.LeaveOnClipboard,
+            Tags = (after.Tags ?? []).SequenceEqual(before.Tags ?? []) ? was.Tags : Part(SnippetMerge.Tags, was.Tags, after.ToTags),
             Links = after.Links == before.Links ? was.Links : Part(SnippetMerge.Delivery, was.Links, after.ToLinks),
             Body = (after.Body, after.Text) == (before.Body, before.Text) ? was.Body : Part(SnippetMerge.Text, was.Body, () => now.Inward(item.Snippet with { Body = after.ToBody() }).Body),
             Twin = after.Twin == before.Twin ? was.Twin : Part(SnippetMerge.Twin, was.Twin, () => now.Inward(item.Snippet with { Twin = after.ToTwin() }).Twin),

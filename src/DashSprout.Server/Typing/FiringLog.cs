@@ -14,6 +14,11 @@ internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<F
 
     private readonly ConcurrentDictionary<long, (int Fired, DateTimeOffset LastAt)> uses = new();
 
+    private long counted;
+
+    /// <summary>Counts on with each use, so that one can see whether there were any since.</summary>
+    public long Uses => Volatile.Read(ref counted);
+
     public void Open()
     {
         uses.Clear();
@@ -26,6 +31,7 @@ internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<F
     public void Fired(ActiveTrigger trigger)
     {
         var now = clock.GetUtcNow();
+        Interlocked.Increment(ref counted);
         uses.AddOrUpdate(trigger.Placed.Id, (1, now), (_, before) => (before.Fired + 1, now));
         counts.Writer.TryWrite(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 1, 0, now));
     }

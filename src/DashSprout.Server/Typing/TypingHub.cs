@@ -92,31 +92,32 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     public IReadOnlyList<RecalledMessage> Explain(string place) => [.. Place(place).Host.Explain().Select(RecalledMessage.Of)];
 
     /// <summary>What the open slip's snippet comes to with some answers, and what is wrong with them.</summary>
-    public PreviewAnswer PreviewSlip(string place, Dictionary<string, string> answers)
+    /// <param name="question">Its number, here and below: what comes late is no answer to the next one.</param>
+    public PreviewAnswer PreviewSlip(string place, int question, Dictionary<string, string> answers)
     {
         var host = Place(place).Host;
-        if (host is not { Question: HostQuestion.FillIn question, QuestionContext: { } context }) throw new HubException("No slip is open.");
-        return PreviewEndpoints.Preview(question.Snippet.Snippet.Body, context.Writing(question.Snippet.Snippet.Links) with { Answers = answers, MarksEmpty = true }, []);
+        if (host.Question?.Number != question || host is not { Question: HostQuestion.FillIn fill, QuestionContext: { } context }) throw new HubException("No slip is open.");
+        return PreviewEndpoints.Preview(fill.Snippet.Snippet.Body, context.Writing(fill.Snippet.Snippet.Links) with { Answers = answers, MarksEmpty = true }, []);
     }
 
     /// <summary>Puts the open slip's snippet in with some answers.</summary>
-    public HostMessage FillSlip(string name, Dictionary<string, string> answers)
+    public HostMessage FillSlip(string name, int question, Dictionary<string, string> answers)
     {
         var place = Place(name);
-        hosts.Filled(place.Host.Question, answers);
-        return Answer(place, place.Host.Fill(answers));
+        if (place.Host.Question?.Number == question) hosts.Filled(place.Host.Question, answers);
+        return Answer(place, place.Host.Fill(question, answers));
     }
 
     /// <summary>What waits to be opened may be opened, from now on without asking.</summary>
-    public HostMessage ConfirmOpen(string place)
+    public HostMessage ConfirmOpen(string place, int question)
     {
         var host = Place(place).Host;
-        if (host.Question is HostQuestion.MayOpen question) hosts.Confirm(question);
-        return Answer(Place(place), host.Confirm());
+        if (host.Question is HostQuestion.MayOpen asked && asked.Number == question) hosts.Confirm(asked);
+        return Answer(Place(place), host.Confirm(question));
     }
 
     /// <summary>Closes the open slip or question; what was typed stays.</summary>
-    public HostMessage LeaveSlip(string place) => Answer(Place(place), Place(place).Host.Leave());
+    public HostMessage LeaveSlip(string place, int question) => Answer(Place(place), Place(place).Host.Leave(question));
 
     /// <summary>A kind of field; an unknown word is not repeated, since nobody knows what it is.</summary>
     private static FieldKind Kind(string word) => Enum.GetValues<FieldKind>().Where(kind => Wording.Of(kind) == word).Select(kind => (FieldKind?)kind).FirstOrDefault()
@@ -136,6 +137,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
         foreach (var ended in answer.Ended) hosts.Count(ended);
         return new HostMessage(
             [.. answer.Steps.Select(StepMessage.Of)], Wording.Of(answer.Next), answer.AskAt,
+            answer.Question?.Number,
             hosts.Slip(answer.Question),
             (answer.Question as HostQuestion.MayOpen)?.Targets,
             answer.Hint is null ? null : Hint(answer.Hint),

@@ -24,6 +24,7 @@ public sealed record FocusMessage(string Place, string App, string Field, string
 /// <param name="Steps">To be carried out now, in order; a held key that goes on is one of them.</param>
 /// <param name="Next"><c>nothing</c>, <c>acting-keys</c> or <c>everything</c>: what the page holds back next.</param>
 /// <param name="AskAt">When it asks again by <c>Pause</c>, in its own milliseconds; null for never.</param>
+/// <param name="Question">The number of what is asked, for its answer; null when nothing is.</param>
 /// <param name="Slip">A slip to fill in or leave.</param>
 /// <param name="Opens">What would be opened, to be confirmed or left.</param>
 /// <param name="Hint">What waits for its closing key now, if it is to be shown.</param>
@@ -32,7 +33,7 @@ public sealed record FocusMessage(string Place, string App, string Field, string
 /// <param name="Trace">What was done and why; null while the page does not look.</param>
 /// <param name="Chords">The chords that set something off here from now on; null when they are as before.</param>
 public sealed record HostMessage(
-    IReadOnlyList<StepMessage> Steps, string Next, long? AskAt, SlipMessage? Slip, IReadOnlyList<string>? Opens, HintMessage? Hint,
+    IReadOnlyList<StepMessage> Steps, string Next, long? AskAt, int? Question, SlipMessage? Slip, IReadOnlyList<string>? Opens, HintMessage? Hint,
     IReadOnlyList<FiredMessage> Fired, string? Problem, TraceMessage? Trace, IReadOnlyList<string>? Chords);
 
 /// <summary>A slip to fill in before the text goes in.</summary>

@@ -262,7 +262,7 @@ public sealed class LivePartTests
         string PutIn()
         {
             Ask();
-            var answer = host.Fill(new Dictionary<string, string>());
+            var answer = host.Fill(host.Question!.Number, new Dictionary<string, string>());
             foreach (var part in Assert.Single(answer.Ended, one => one.Outcome == Outcome.Inserted).Turns) taken[part] = taken.GetValueOrDefault(part) + 1;
             return answer.Steps.OfType<DeliveryStep.PutIn>().First().Plain;
         }

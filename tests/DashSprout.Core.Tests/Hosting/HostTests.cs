@@ -74,10 +74,31 @@ public sealed class HostTests
     public void A_slip_that_is_filled_in_puts_the_text_in_and_its_answers_are_not_asked_twice()
     {
         var keyboard = new Keyboard(Index(HoldTests.Fields)).Type(";s");
-        keyboard.Last = keyboard.Host.Fill(new Dictionary<string, string> { ["skipper"] = "Quill" });
+        keyboard.Last = keyboard.Host.Fill(1, new Dictionary<string, string> { ["skipper"] = "Quill" });
         Assert.Equal("delete 2, put in “Dear Quill”", keyboard.Steps);
-        Assert.Equal("", Keyboard.Told(keyboard.Host.Fill(new Dictionary<string, string>())));
-        Assert.Equal("", Keyboard.Told(keyboard.Host.Confirm()));
+        Assert.Equal("", Keyboard.Told(keyboard.Host.Fill(1, new Dictionary<string, string>())));
+        Assert.Equal("", Keyboard.Told(keyboard.Host.Confirm(1)));
+    }
+
+    [Fact]
+    public void An_answer_that_comes_late_is_none_to_the_next_question()
+    {
+        var keyboard = new Keyboard(Index(HoldTests.Fields, HoldTests.Opens)).Type(";s");
+        var first = keyboard.Last.Question!.Number;
+        keyboard.Last = keyboard.Host.Fill(first, new Dictionary<string, string> { ["skipper"] = "Quill" });
+        keyboard.Type(" ;s");
+        var second = keyboard.Last.Question!.Number;
+        Assert.NotEqual(first, second);
+        var late = keyboard.Host.Fill(first, new Dictionary<string, string> { ["skipper"] = "Quill" });
+        Assert.Equal("", Keyboard.Told(late));
+        Assert.Equal(second, late.Question?.Number);
+        late = keyboard.Host.Leave(first);
+        Assert.Equal(second, late.Question?.Number);
+        keyboard.Last = keyboard.Host.Fill(second, new Dictionary<string, string> { ["skipper"] = "Rook" });
+        Assert.Equal("delete 2, put in “Dear Rook”", keyboard.Steps);
+        var opens = new Keyboard(Index(HoldTests.Opens)).Type(";p");
+        Assert.Equal("", Keyboard.Told(opens.Host.Confirm(opens.Last.Question!.Number + 1)));
+        Assert.Equal("open https://example.org/tides", Keyboard.Told(opens.Host.Confirm(opens.Last.Question.Number))["delete 2, ".Length..]);
     }
 
     [Fact]
@@ -86,7 +107,7 @@ public sealed class HostTests
         var index = Index(HoldTests.Opens with { Triggers = AtOnce(";p", "").Triggers }, AtOnce(";pil", "pilot"));
         var keyboard = new Keyboard(index).Type(";px");
         Assert.Equal(["https://example.org/tides"], Assert.IsType<HostQuestion.MayOpen>(keyboard.Last.Question).Targets);
-        keyboard.Last = keyboard.Host.Confirm();
+        keyboard.Last = keyboard.Host.Confirm(1);
         Assert.Equal("delete 3, open https://example.org/tides, put in “x”", keyboard.Steps);
         Assert.Equal(Outcome.Opened, Assert.Single(keyboard.Last.Ended).Outcome);
     }
@@ -100,7 +121,7 @@ public sealed class HostTests
             var answer = happens(keyboard.Host);
             Assert.Null(answer.Question);
             Assert.Equal((Hold.Nothing, Outcome.Slip), (answer.Next, Assert.Single(answer.Ended).Outcome));
-            Assert.Equal("", Keyboard.Told(keyboard.Host.Fill(new Dictionary<string, string>())));
+            Assert.Equal("", Keyboard.Told(keyboard.Host.Fill(1, new Dictionary<string, string>())));
         }
     }
 

@@ -39,7 +39,7 @@ public sealed class ImportingTests
     {
         var shelf = new TestShelf();
         Bring(shelf, false, Lib("Berths", "A", "B"), new Library("Letters", true, LibraryRules.Default, EquatableList<Folder>.Empty, new([Html("Letter", "Berths/A")])));
-        Assert.Empty(Bring(shelf, true, [.. shelf.Now.ToLibraries(_ => true)]).Items);
+        Assert.Empty(Bring(shelf, true, [.. LibraryValues.Of(shelf.Now, _ => true)]).Items);
     }
 
     [Fact]

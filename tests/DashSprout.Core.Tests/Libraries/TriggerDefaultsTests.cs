@@ -58,7 +58,7 @@ public sealed class TriggerDefaultsTests
     public void Switch_and_defaults_go_into_files_and_into_a_store()
     {
         shelf.Do(now => Commands.ChangeFolder(now, shelf["Bookings"].Id, null, false, new(LeftEdge: LeftEdge.Any, Scope: new Scope.OnlyIn(new(["post"])))));
-        var library = Assert.Single(shelf.Now.ToLibraries(_ => true));
+        var library = Assert.Single(LibraryValues.Of(shelf.Now, _ => true));
         Assert.Equal((false, LeftEdge.Any), (library.Folders[0].Enabled, library.Folders[0].Defaults!.LeftEdge));
         Assert.Equal("Bookings", Assert.Single(library.AllSnippets()).OffFolder);
         Assert.False(Assert.Single(PlacedSnippet.All([library])).Active);

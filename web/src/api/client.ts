@@ -8,6 +8,9 @@ export type LibraryNode = Schemas["LibraryNode"];
 export type FolderNode = Schemas["FolderNode"];
 export type TableRow = Schemas["TableRow"];
 export type Rows = Schemas["RowsAnswer"];
+export type TableView = Schemas["TableView"];
+/** What of many snippets is to change. */
+export type ManyRules = Schemas["ManyRules"];
 export type SnippetEdit = Schemas["SnippetEdit"];
 export type SnippetSaved = Schemas["SnippetSaved"];
 export type Version = Schemas["VersionAnswer"];

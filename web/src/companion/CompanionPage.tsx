@@ -36,10 +36,11 @@ export default function CompanionPage() {
   const hub = useCompanionHub(show);
   const box = useRef<HTMLElement>(null);
 
+  const number = shown?.number ?? 0;
   const tell = useCallback(
     (method: string, ...given: unknown[]) =>
-      void hub.invoke(method, ...given).catch((error: unknown) => setFault((error as Error).message)),
-    [hub],
+      void hub.invoke(method, number, ...given).catch((error: unknown) => setFault((error as Error).message)),
+    [hub, number],
   );
   const leave = useCallback(() => tell("Leave"), [tell]);
 
@@ -50,7 +51,7 @@ export default function CompanionPage() {
       box.current?.querySelector<HTMLElement>("[data-answer], input");
     first?.focus();
     if (first instanceof HTMLInputElement) first.select();
-    tell("Ready", shown.number, false);
+    tell("Ready", false);
     // A window that comes back from hiding does not always say so by an event; every frame it draws is a look.
     let said = false;
     let frame = 0;
@@ -63,7 +64,7 @@ export default function CompanionPage() {
       said = true;
       // The window's name says what it asks, as soon as it hears the keys.
       document.title = `${ownTitle} – ${titleOf(shown)}`;
-      tell("Ready", shown.number, true);
+      tell("Ready", true);
       setInFront(shown.number);
     };
     look();
@@ -83,7 +84,7 @@ export default function CompanionPage() {
     return {
       id: shown.number,
       message: shown.slip,
-      preview: (answers) => hub.invoke<Preview>("Preview", answers),
+      preview: (answers) => hub.invoke<Preview>("Preview", shown.number, answers),
       ready: () => {},
       fill: (answers) => tell("Fill", answers),
       leave,

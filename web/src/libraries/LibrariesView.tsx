@@ -1,13 +1,17 @@
-import { lazy, Suspense, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useRef, useState } from "react";
 import { Navigate } from "react-router";
 import type { TableRow } from "../api/client";
 import { FileInput } from "../frame/FileInput";
 import { Menu } from "../frame/Menu";
 import { useUndoKeys } from "../history/undoing";
-import { useClosedRows } from "./closedRows";
+import { optionalColumns, useColumns } from "./columns";
+import { FilterBox } from "./FilterBox";
 import { rememberRow, takeLastRow } from "./lastRow";
 import type { LibraryDialog } from "./LibraryDialogs";
 import { LibraryTable } from "./LibraryTable";
+import { nothingChosen, type Selection } from "./selection";
+import { TableFoot } from "./TableFoot";
+import { useTableView } from "./tableView";
 import { TypingRow } from "./TypingRow";
 import { useIsEmpty } from "./useIsEmpty";
 import { useLibraryActions } from "./useLibraryActions";
@@ -28,7 +32,10 @@ function takeStart(): boolean {
 /** All libraries in one table: the tree, what sets each snippet off, and what goes in. */
 export default function LibrariesView() {
   const actions = useLibraryActions();
-  const [closed, setOpen] = useClosedRows();
+  const table = useTableView();
+  const [chosenColumns, toggleColumn] = useColumns();
+  const [selection, setSelection] = useState<Selection>(nothingChosen);
+  const [counted, setCounted] = useState<{ snippets: number; problem: string | null }>();
   const [current, setCurrent] = useState<TableRow>();
   const [shown, setShown] = useState<number | undefined>(takeLastRow);
   const [dialog, setDialog] = useState<LibraryDialog>();
@@ -38,6 +45,7 @@ export default function LibrariesView() {
   const holder = current && (current.kind === "snippet" ? current.parentId : current.id);
   const place = usePlace(holder);
   useUndoKeys();
+  const onCounted = useCallback((snippets: number, problem: string | null) => setCounted({ snippets, problem }), []);
 
   // Where there is nothing yet, one begins with a snippet.
   if (empty && start) return <Navigate to="/snippets/new" replace />;
@@ -45,12 +53,14 @@ export default function LibrariesView() {
     setDialog(
       row.kind === "folder" ? { kind: "folder-rules", folderId: row.id } : { kind: "rules", libraryId: row.libraryId },
     );
+  const ids = [...selection];
+  const toRow = () => current && document.getElementById(`row-${current.id}`)?.focus();
   const openList = (text: string) => setDialog({ kind: "list", place, text });
   return (
     <div className="libraries">
       <div className="libraries-head">
         <h1>Libraries</h1>
-        <span className="soft">Higher wins: when two triggers answer to the same keys, the upper one goes off.</span>
+        <FilterBox filter={table.filter} onFilter={table.setFilter} onLeave={toRow} />
         <span className="spacer" />
         <button
           type="button"
@@ -77,6 +87,11 @@ export default function LibrariesView() {
               act: () => current && setDialog({ kind: "rules", libraryId: current.libraryId }),
             },
             "line",
+            ...optionalColumns.map((column) => ({
+              label: `${chosenColumns.includes(column.id) ? "Hide" : "Show"} the column “${column.label}”`,
+              act: () => toggleColumn(column.id),
+            })),
+            "line",
             { label: "Add from a list …", act: () => openList("") },
             { label: "Add from a library file …", act: () => picker.current?.click() },
             { label: "Save all to a library file", act: () => location.assign("/api/library-file") },
@@ -91,20 +106,44 @@ export default function LibrariesView() {
           onFile={(file) => setDialog({ kind: "import", file })}
         />
       </div>
-      <TypingRow
-        place={place}
-        onList={openList}
-        onLeave={() => current && document.getElementById(`row-${current.id}`)?.focus()}
-      />
+      <TypingRow place={place} onList={openList} onLeave={toRow} />
       <LibraryTable
-        closed={closed}
-        setOpen={setOpen}
+        table={table}
+        chosenColumns={chosenColumns}
         actions={actions}
+        selection={selection}
+        onSelect={setSelection}
         onCurrent={setCurrent}
         shown={shown}
         onFolder={(parentId) => setDialog({ kind: "folder", parentId })}
         onRules={onRules}
+        onMove={(rows) => setDialog({ kind: "move", ids: rows })}
+        onEdit={(rows) => setDialog({ kind: "edit", ids: rows })}
+        onCounted={onCounted}
       />
+      {counted && !empty && (
+        <TableFoot
+          snippets={counted.snippets}
+          problem={counted.problem}
+          filtered={table.view.filter !== ""}
+          selection={selection}
+          onMove={() => setDialog({ kind: "move", ids })}
+          onEdit={() => setDialog({ kind: "edit", ids })}
+          onSwitch={(on) => void actions.switchMany(ids, on)}
+          onDuplicate={() => void actions.duplicate(ids)}
+          onSave={() => void actions.save(ids)}
+          onRemove={() =>
+            void actions.removeMany(ids).then(() => {
+              setSelection(nothingChosen);
+              toRow();
+            })
+          }
+          onLetGo={() => {
+            setSelection(nothingChosen);
+            toRow();
+          }}
+        />
+      )}
       {empty && (
         <p className="soft">Nothing is here yet. Type an abbreviation and its text above, or look under More.</p>
       )}

@@ -3,7 +3,9 @@ import { useState } from "react";
 import { Dialog } from "../frame/Dialog";
 import type { FolderNode } from "../api/client";
 import { useLibraries } from "../api/queries";
+import { EditManyDialog } from "./EditManyDialog";
 import { ListDialog } from "./ListDialog";
+import { MoveDialog } from "./MoveDialog";
 import { FolderRules, LibraryRules } from "./PlaceRules";
 import type { useLibraryActions } from "./useLibraryActions";
 import { AntRoot } from "../theme/AntRoot";
@@ -15,6 +17,8 @@ export type LibraryDialog =
   | { kind: "rules"; libraryId: number }
   | { kind: "folder-rules"; folderId: number }
   | { kind: "list"; place: { id: number; label: string } | null; text: string }
+  | { kind: "move"; ids: number[] }
+  | { kind: "edit"; ids: number[] }
   | { kind: "import"; file: File };
 
 interface Props {
@@ -55,6 +59,22 @@ function OneDialog({ dialog, actions, onMade, onClose }: Props) {
         />
       );
     }
+    case "move":
+      return (
+        <MoveDialog
+          many={dialog.ids.length}
+          onClose={onClose}
+          onMove={(parentId) => (void actions.move(dialog.ids, parentId, null), onClose())}
+        />
+      );
+    case "edit":
+      return (
+        <EditManyDialog
+          many={dialog.ids.length}
+          onClose={onClose}
+          onEdit={(edit) => (void actions.editMany(dialog.ids, edit), onClose())}
+        />
+      );
     case "list":
       return <ListDialog place={dialog.place} begin={dialog.text} onClose={onClose} />;
     case "import":

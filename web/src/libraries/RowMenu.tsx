@@ -9,8 +9,10 @@ export interface RowMenuPlace {
   y: number;
 }
 
-/** What can be done with a row: everything its keys do. */
+/** What can be done with a row, or with all that are chosen: everything its keys do. */
 export interface RowActs {
+  /** How many rows it is done with. */
+  many: number;
   open: () => void;
   rename: () => void;
   toggle: () => void;
@@ -18,15 +20,27 @@ export interface RowActs {
   addSnippet: () => void;
   addFolder: () => void;
   rules: () => void;
+  moveTo: () => void;
+  edit: () => void;
+  duplicate: () => void;
+  save: () => void;
   remove: () => void;
 }
 
-const most = { width: 280, height: 330 };
+const most = { width: 300, height: 440 };
 
 export function RowMenu({ place, acts, onClose }: { place: RowMenuPlace; acts: RowActs; onClose: () => void }) {
   const { row } = place;
   const isSnippet = row.kind === "snippet";
-  const items: MenuItem[] = [
+  const toMany: MenuItem[] = [
+    { label: "Move to …", keys: "M", act: acts.moveTo },
+    { label: "Change rules and tags …", keys: "R", act: acts.edit },
+    { label: "Duplicate", keys: "D", act: acts.duplicate },
+    { label: "Save to a library file", act: acts.save },
+    "line",
+    { label: "Put into the bin", keys: "Delete", act: acts.remove },
+  ];
+  const toOne: MenuItem[] = [
     { label: isSnippet ? "Open" : row.open ? "Close" : "Open", keys: "Enter", act: acts.open },
     { label: "Rename", keys: "F2", act: acts.rename },
     { label: row.enabled ? "Switch off" : "Switch on", keys: "Space", act: acts.toggle },
@@ -42,11 +56,16 @@ export function RowMenu({ place, acts, onClose }: { place: RowMenuPlace; acts: R
           { label: row.kind === "library" ? "Rules of the library" : "What new snippets begin with", act: acts.rules },
         ] satisfies MenuItem[])),
     "line",
-    { label: "Put into the bin", keys: "Delete", act: acts.remove },
+    ...toMany,
   ];
+  const ofAll = `What can be done with ${acts.many} rows`;
+  const items: MenuItem[] =
+    acts.many > 1
+      ? [{ label: row.enabled ? "Switch all off" : "Switch all on", keys: "Space", act: acts.toggle }, ...toMany]
+      : toOne;
   return (
     <MenuList
-      name={`What can be done with ${row.name}`}
+      name={acts.many > 1 ? ofAll : `What can be done with ${row.name}`}
       items={items}
       opener={undefined}
       style={{

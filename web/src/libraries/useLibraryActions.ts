@@ -1,5 +1,5 @@
 import { useNavigate } from "react-router";
-import { ApiError, api, unwrap, type Defaults, type TableRow } from "../api/client";
+import { ApiError, api, unwrap, type Defaults, type ManyRules, type TableRow } from "../api/client";
 import { librariesChanged } from "../api/queries";
 import { toast } from "../frame/toasts";
 import { undo } from "../history/undoing";
@@ -14,6 +14,22 @@ export interface RulesChange {
 export interface FolderChange {
   enabled?: boolean;
   defaults?: Defaults;
+}
+
+const undoable = { key: "undo", action: { label: "Undo", act: () => void undo() } };
+
+/** Tells what was done with many, and offers to undo it. */
+function said({ what, count }: { what: string; count: number }): void {
+  if (count > 0) toast(`${what}.`, undoable);
+}
+
+/** Has the browser keep a file. */
+export function download(content: Blob, name: string): void {
+  const link = document.createElement("a");
+  link.href = URL.createObjectURL(content);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
 
 type Named = Pick<TableRow, "id" | "kind" | "name">;
@@ -49,10 +65,7 @@ export function useLibraryActions() {
     remove: (row: Named) =>
       attempt(async () => {
         await unwrap(api.DELETE("/api/items/{id}", { params: at(row.id) }));
-        toast(`“${row.name}” is in the bin.`, {
-          key: "undo",
-          action: { label: "Undo", act: () => void undo() },
-        });
+        toast(`“${row.name}” is in the bin.`, undoable);
       }),
     addLibrary: (name: string) => attempt(() => unwrap(api.POST("/api/libraries", { body: { name } }))),
     addFolder: (parentId: number, name: string) =>
@@ -79,8 +92,32 @@ export function useLibraryActions() {
       attempt(() => unwrap(api.PATCH("/api/folders/{id}", { params: at(id), body }))),
     setRules: (id: number, body: RulesChange) =>
       attempt(() => unwrap(api.PATCH("/api/libraries/{id}", { params: at(id), body }))),
-    move: (id: number, parentId: number | null, before: number | null) =>
-      attempt(() => unwrap(api.POST("/api/items/{id}/move", { params: at(id), body: { parentId, before } }))),
+    move: (ids: number[], parentId: number | null, before: number | null) =>
+      attempt(async () => said(await unwrap(api.POST("/api/many/move", { body: { ids, parentId, before } })))),
+    switchMany: (ids: number[], enabled: boolean) =>
+      attempt(async () => said(await unwrap(api.POST("/api/many/switch", { body: { ids, enabled } })))),
+    editMany: (ids: number[], edit: Omit<ManyRules, "ids">) =>
+      attempt(async () =>
+        said(await unwrap(api.POST("/api/many/rules", { body: { libraryKeys: false, ...edit, ids } }))),
+      ),
+    duplicate: (ids: number[]) =>
+      attempt(async () => {
+        const { what } = await unwrap(api.POST("/api/many/duplicate", { body: { ids } }));
+        toast(`${what}. The copies are off: they answer to the same keys.`, undoable);
+      }),
+    removeMany: (ids: number[]) =>
+      attempt(async () => said(await unwrap(api.POST("/api/many/delete", { body: { ids } })))),
+    /** Brings a part of the libraries as a file. */
+    save: (ids: number[]) =>
+      attempt(async () => {
+        const answer = await fetch("/api/library-file/part", {
+          method: "POST",
+          headers: { "content-type": "application/json" },
+          body: JSON.stringify({ ids }),
+        });
+        if (!answer.ok) throw new ApiError((await answer.json()) as ApiError["problem"]);
+        download(await answer.blob(), "dash-sprout-snippets.json");
+      }),
     shift: (id: number, up: boolean) =>
       attempt(() => unwrap(api.POST("/api/items/{id}/shift", { params: at(id), body: { up } }))),
     importFile: (file: File, replace: boolean) =>

@@ -46,8 +46,9 @@ export function OverlapList({ board }: { board: Board }) {
     const of = (name: string) => tree?.libraries.find((library) => library.name === name);
     const [upper, lower] = [of(winner.library), of(loser.library)];
     if (!upper || !lower) return;
-    await actions.move(lower.id, null, upper.id);
+    await actions.move([lower.id], null, upper.id);
     toast(`${lower.name} stands above ${upper.name} now, so its trigger wins.`, {
+      key: "undo",
       action: { label: "Undo", act: () => void undo() },
     });
   };

@@ -58,6 +58,7 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
   const asked = useRef(0);
   /** The key of the answer that had the focus last. */
   const lastKey = useRef<string>(undefined);
+  const filled = useRef(false);
   /** The key of an answer that gets the focus once it is there. */
   const wanted = useRef<string>(undefined);
 
@@ -90,12 +91,15 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
   const putIn = async (given: SlipAnswers) => {
     setTried(true);
     const now = await slip.preview(toSend(given));
+    // Enter pressed twice is answered once.
+    if (filled.current) return;
     setPreview(now);
     if (now.problems.length > 0 || now.problem !== null) {
       const at = inputs().find((input) => now.problems.some((problem) => problem.field === input.dataset["answer"]));
       (at ?? inputs()[0])?.focus();
       return;
     }
+    filled.current = true;
     lastAnswers.set(snippetId, given);
     slip.fill(toSend(given));
   };

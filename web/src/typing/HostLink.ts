@@ -64,13 +64,15 @@ export class HostLink {
     }
   }
 
-  fillSlip = (place: string, answers: Record<string, string>) => this.invoke<HostAnswer>("FillSlip", place, answers);
+  fillSlip = (place: string, question: number, answers: Record<string, string>) =>
+    this.invoke<HostAnswer>("FillSlip", place, question, answers);
 
-  confirmOpen = (place: string) => this.invoke<HostAnswer>("ConfirmOpen", place);
+  confirmOpen = (place: string, question: number) => this.invoke<HostAnswer>("ConfirmOpen", place, question);
 
-  leave = (place: string) => this.invoke<HostAnswer>("LeaveSlip", place);
+  leave = (place: string, question: number) => this.invoke<HostAnswer>("LeaveSlip", place, question);
 
-  previewSlip = (place: string, answers: Record<string, string>) => this.invoke<Preview>("PreviewSlip", place, answers);
+  previewSlip = (place: string, question: number, answers: Record<string, string>) =>
+    this.invoke<Preview>("PreviewSlip", place, question, answers);
 
   explain = (place: string) => this.invoke<RecalledKey[]>("Explain", place);
 

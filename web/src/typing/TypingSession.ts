@@ -354,23 +354,25 @@ export class TypingSession {
 
   private askUser(field: Field, question: Question): void {
     const { place } = field;
+    const { number } = question;
     const reply = (answer: Promise<HostAnswer>) =>
       void answer.then(
         (told) => this.happen({ type: "replied", answer: told }),
         (error: unknown) => this.happen({ type: "failed", text: this.link.connected ? String(error) : noAnswer }),
       );
     if (question.kind === "open") {
-      const answer = (yes: boolean) => reply(yes ? this.link.confirmOpen(place) : this.link.leave(place));
+      const answer = (yes: boolean) =>
+        reply(yes ? this.link.confirmOpen(place, number) : this.link.leave(place, number));
       this.tell("question", { targets: question.targets, answer });
       return;
     }
     this.tell("slip", {
       id: ++this.slips,
       message: question.slip,
-      preview: (given) => this.link.previewSlip(place, given),
+      preview: (given) => this.link.previewSlip(place, number, given),
       ready: () => this.happen({ type: "slip-ready" }),
-      fill: (given) => reply(this.link.fillSlip(place, given)),
-      leave: () => reply(this.link.leave(place)),
+      fill: (given) => reply(this.link.fillSlip(place, number, given)),
+      leave: () => reply(this.link.leave(place, number)),
     });
   }
 

@@ -9,6 +9,7 @@ const answer = (more: Partial<HostAnswer> = {}): HostAnswer => ({
   steps: [],
   next: "nothing",
   askAt: null,
+  question: null,
   slip: null,
   opens: null,
   hint: null,

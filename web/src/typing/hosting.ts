@@ -22,7 +22,9 @@ export type Work<F extends FieldDescription> =
 type KeyWork<F extends FieldDescription> = Extract<Work<F>, { kind: "key" }>;
 
 /** What a question is about: a slip to fill in, or something that is to be opened. */
-export type Question = { kind: "slip"; slip: NonNullable<HostAnswer["slip"]> } | { kind: "open"; targets: string[] };
+export type Question =
+  | { kind: "slip"; number: number; slip: NonNullable<HostAnswer["slip"]> }
+  | { kind: "open"; number: number; targets: string[] };
 
 /** What is to be done now. */
 export type Effect<F extends FieldDescription> =
@@ -271,10 +273,11 @@ function noted<F extends FieldDescription>(
   const before = state.held[field.place];
   effects.push({ do: "tell", work, answer }, { do: "wake", field, atMs: answer.askAt });
   if (answer.problem !== null) effects.push({ do: "say", text: answer.problem });
+  const number = answer.question ?? 0;
   const question: Question | undefined = answer.slip
-    ? { kind: "slip", slip: answer.slip }
+    ? { kind: "slip", number, slip: answer.slip }
     : answer.opens
-      ? { kind: "open", targets: answer.opens }
+      ? { kind: "open", number, targets: answer.opens }
       : undefined;
   return {
     ...state,

@@ -1,7 +1,7 @@
 import type { TriggerSketch } from "../api/client";
 
 /** A snippet's triggers as paper tags. */
-export function Tags({ triggers }: { triggers: TriggerSketch[] }) {
+export function TriggerTags({ triggers }: { triggers: TriggerSketch[] }) {
   return (
     <span className="tags">
       {triggers.map((trigger, at) => (
