@@ -114,7 +114,22 @@ public sealed partial record LibraryFile(
 
 /// <summary>What a library file holds.</summary>
 /// <param name="Pictures">Pictures by the id that the bodies in the file use.</param>
-public sealed record LibraryFileContents(IReadOnlyList<Library> Libraries, IReadOnlyDictionary<string, PictureData> Pictures);
+public sealed record LibraryFileContents(IReadOnlyList<Library> Libraries, IReadOnlyDictionary<string, PictureData> Pictures)
+{
+    /// <summary>The libraries with their pictures under the ids that this program gives them.</summary>
+    public IReadOnlyList<Library> WithOwnPictures()
+    {
+        var ids = Pictures.ToDictionary(pair => pair.Key, pair => pair.Value.Id);
+        if (ids.All(pair => pair.Key == pair.Value)) return Libraries;
+        return [.. Libraries.Select(library => library with { Folders = InFolders(library.Folders), Snippets = InSnippets(library.Snippets) })];
+
+        EquatableList<Folder> InFolders(EquatableList<Folder> folders) =>
+            new(folders.Select(folder => folder with { Folders = InFolders(folder.Folders), Snippets = InSnippets(folder.Snippets) }));
+
+        EquatableList<Snippet> InSnippets(EquatableList<Snippet> snippets) =>
+            new(snippets.Select(snippet => snippet.WithBodies(body => PictureData.Rename(body, id => ids.GetValueOrDefault(id, id)))));
+    }
+}
 
 /// <summary>A picture as a library file writes it: its media type, and its bytes in Base64.</summary>
 public sealed record PictureDocument(string? Type = null, byte[]? Data = null)

@@ -16,16 +16,16 @@ public sealed record ListLine(int Line, string Code, string Text, string? Proble
 /// </summary>
 public static partial class PlainList
 {
-    /// <summary>How many lines a list has at most.</summary>
+    /// <summary>How many lines a pasted list has at most.</summary>
     public const int MostLines = 2000;
 
     private static readonly Func<Regex>[] Forms = [Tab, EqualsSign, Comma];
 
     /// <summary>Reads a list; throws <see cref="InvalidInputException"/> when it is too long.</summary>
-    public static IReadOnlyList<ListLine> Read(string list)
+    public static IReadOnlyList<ListLine> Read(string list, int most = MostLines)
     {
         var lines = list.TrimStart('\uFEFF').ReplaceLineEndings("\n").Split('\n');
-        if (lines.Length > MostLines) throw new InvalidInputException("text", $"The list has {lines.Length} lines; {MostLines} are allowed at once. Paste it in parts.");
+        if (lines.Length > most) throw new InvalidInputException("text", $"The list has {lines.Length} lines; {most} are allowed at once. Divide it.");
         var forms = Forms.Select(form => form()).OrderByDescending(form => lines.Count(line => form.IsMatch(line))).ToList();
         return [.. lines.Select((line, at) => (line, at)).Where(one => one.line.Trim().Length > 0).Select(one => Line(one.at + 1, one.line, forms))];
     }

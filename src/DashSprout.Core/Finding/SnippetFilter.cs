@@ -45,8 +45,8 @@ public sealed class SnippetFilter
         string? problem = null;
         for (var at = 0; at < words.Count;)
         {
-            var not = words[at].Is("not") && at + 1 < words.Count;
-            if (not) at++;
+            var not = words[at].Is("not");
+            if (not && ++at == words.Count) break;
             var (test, taken, wrong) = Term(words, at, now);
             at += taken;
             problem ??= wrong;

@@ -58,10 +58,12 @@ public static class Commands
     private static HashSet<string> TakenNames(Catalogue now, long parent) =>
         now.Inside(parent).OfType<SnippetItem>().Select(item => item.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
 
-    internal static string Free(HashSet<string> taken, string wanted)
+    internal static string Free(HashSet<string> taken, string wanted) => Free(taken.Contains, wanted);
+
+    internal static string Free(Func<string, bool> isTaken, string wanted)
     {
         var name = wanted;
-        for (var count = 2; taken.Contains(name); count++) name = $"{wanted} {count}";
+        for (var count = 2; isTaken(name); count++) name = $"{wanted} {count}";
         return name;
     }
 

@@ -1,3 +1,4 @@
+using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Exchange;
@@ -20,24 +21,23 @@ internal static class ExchangeEndpoints
 
     public static void MapExchange(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/library-file", (Catalog catalog, MediaStore media, HttpContext http, [FromQuery(Name = "library")] long[]? ids) =>
+        api.MapGet("/library-file", (Catalog catalog, MediaStore media, HttpContext http, [FromQuery(Name = "library")] long[]? ids, string? format) =>
         {
             var libraries = LibraryValues.Of(catalog.Catalogue, library => ids is not { Length: > 0 } || ids.Contains(library.Id)).ToList();
-            return Written(libraries, media, http.RequestAborted);
+            return Written(libraries, format, media, http.RequestAborted);
         });
 
-        api.MapPost("/library-file/part", (ManyItems many, Catalog catalog, MediaStore media, HttpContext http) =>
-            Written([.. LibraryValues.Part(catalog.Catalogue, many.Ids.ToHashSet())], media, http.RequestAborted));
+        api.MapPost("/library-file/part", (ManyItems many, string? format, Catalog catalog, MediaStore media, HttpContext http) =>
+            Written([.. LibraryValues.Part(catalog.Catalogue, many.Ids.ToHashSet())], format, media, http.RequestAborted));
 
         // To be looked at and printed; nothing that is private stands on it.
         api.MapGet("/cheat-sheet", (Catalog catalog) => TypedResults.Content(CheatSheet.Html(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/html; charset=utf-8"));
-        api.MapGet("/cheat-sheet.md", (Catalog catalog) => TypedResults.File(
-            System.Text.Encoding.UTF8.GetBytes(CheatSheet.Markdown(LibraryValues.Of(catalog.Catalogue, library => library.Enabled))), "text/markdown; charset=utf-8", "dash-sprout-cheat-sheet.md"));
+        api.MapGet("/cheat-sheet.md", (Catalog catalog) => Text(CheatSheet.Markdown(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/markdown; charset=utf-8", "dash-sprout-cheat-sheet.md"));
 
         api.MapPost("/library-file", async Task<Imported> (HttpRequest request, Catalog catalog, MediaStore media, BackupStore backups, TimeProvider clock, bool replace = false) =>
         {
             var file = await LibraryFile.Read(request.Body, request.HttpContext.RequestAborted);
-            var libraries = WithOwnPictures(file);
+            var libraries = file.WithOwnPictures();
             // Tried first, so that a file that is refused leaves no backup behind.
             catalog.Try((now, id) => Importing.Of(now, libraries, replace, id).Change);
             backups.Make(BackupReason.BeforeImport, clock.GetUtcNow());
@@ -56,24 +56,20 @@ internal static class ExchangeEndpoints
         .WithMetadata(new SizeLimit(LargestFile));
     }
 
-    private static PushStreamHttpResult Written(IReadOnlyList<Library> libraries, MediaStore media, CancellationToken cancellation)
+    /// <summary>Libraries as a file: <c>json</c>, <c>yaml</c> or <c>csv</c>.</summary>
+    private static async Task<IResult> Written(IReadOnlyList<Library> libraries, string? format, MediaStore media, CancellationToken cancellation)
     {
+        const string Name = "dash-sprout-libraries";
+        // Spreadsheets take a table for UTF-8 when it begins with a byte-order mark.
+        if (format == "csv")
+            return Text("\uFEFF" + SnippetTableWriter.Write(libraries, media.Get), "text/csv; charset=utf-8", $"{Name}.csv");
         var pictures = libraries.SelectMany(library => library.AllSnippets()).SelectMany(found => found.Snippet.Bodies).SelectMany(PictureData.In).Distinct()
             .Select(id => (id, picture: media.Get(id))).Where(found => found.picture is not null).ToDictionary(found => found.id, found => found.picture!);
-        return TypedResults.Stream(to => LibraryFile.Write(to, libraries, pictures, cancellation), "application/json", "dash-sprout-libraries.json");
+        if (format == "yaml") return Text(await YamlFile.Write(libraries, pictures, cancellation), "application/yaml; charset=utf-8", $"{Name}.yaml");
+        return format is null or "json"
+            ? TypedResults.Stream(to => LibraryFile.Write(to, libraries, pictures, cancellation), "application/json", $"{Name}.json")
+            : throw new InvalidInputException("format", $"“{format}” is not known here. Use one of: json, yaml, csv.");
     }
 
-    /// <summary>The libraries with their pictures under the ids that this program gives them.</summary>
-    private static IReadOnlyList<Library> WithOwnPictures(LibraryFileContents file)
-    {
-        var ids = file.Pictures.ToDictionary(pair => pair.Key, pair => pair.Value.Id);
-        if (ids.All(pair => pair.Key == pair.Value)) return file.Libraries;
-        return [.. file.Libraries.Select(library => library with { Folders = Folders(library.Folders), Snippets = Snippets(library.Snippets) })];
-
-        Core.EquatableList<Folder> Folders(Core.EquatableList<Folder> folders) =>
-            new(folders.Select(folder => folder with { Folders = Folders(folder.Folders), Snippets = Snippets(folder.Snippets) }));
-
-        Core.EquatableList<Snippet> Snippets(Core.EquatableList<Snippet> snippets) =>
-            new(snippets.Select(snippet => snippet.WithBodies(body => PictureData.Rename(body, id => ids.GetValueOrDefault(id, id)))));
-    }
+    private static FileContentHttpResult Text(string text, string type, string name) => TypedResults.File(System.Text.Encoding.UTF8.GetBytes(text), type, name);
 }

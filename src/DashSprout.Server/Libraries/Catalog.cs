@@ -17,6 +17,15 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
 
     public Catalogue Catalogue => shelf.Catalogue;
 
+    /// <summary>The first id that was never used, as it is now.</summary>
+    public long NextId
+    {
+        get
+        {
+            lock (gate) return nextId;
+        }
+    }
+
     /// <summary>What stands in the store and cannot be used.</summary>
     public IReadOnlyList<SetAsideItem> SetAside { get; private set; } = [];
 

@@ -39,7 +39,7 @@ public sealed record UnsavedPart(string Part, string Why, bool Conflict);
 internal static class SnippetEndpoints
 {
     internal const string NewName = "New snippet";
-    private const string FirstLibraryName = "My snippets";
+    internal const string FirstLibraryName = "My snippets";
 
     public static void MapSnippets(this IEndpointRouteBuilder api)
     {
