@@ -115,13 +115,15 @@ public static class SnippetTable
     /// <summary>Each column holds something else: of two that seem the same the first is it.</summary>
     private static IReadOnlyList<string?> Once(IReadOnlyList<string?> ids) => [.. ids.Select((id, at) => id is not null && ids.Take(at).Contains(id) ? null : id)];
 
-    /// <summary>Without a heading: what is shortest and one word is the trigger, what is longest the text, and what lies in front of them the name.</summary>
+    /// <summary>Without a heading: what is shortest and nearly always one word is the trigger, what is longest the text, and what lies in front of them the name.</summary>
     private static IReadOnlyList<string?> Guessed(IReadOnlyList<IReadOnlyList<string>> first)
     {
         var columns = first.Max(cells => cells.Count);
         var ids = new string?[columns];
         double Length(int at) => first.Average(cells => cells.ElementAtOrDefault(at)?.Length ?? 0);
-        var words = Enumerable.Range(0, columns).Where(at => first.All(cells => cells.ElementAtOrDefault(at) is { Length: > 0 and <= 64 } cell && !cell.Any(char.IsWhiteSpace))).ToList();
+        bool IsWord(string? cell) => cell is { Length: > 0 and <= 64 } && !cell.Any(char.IsWhiteSpace);
+        // Some lines may be wrong.
+        var words = Enumerable.Range(0, columns).Where(at => first.Count(cells => IsWord(cells.ElementAtOrDefault(at))) >= 0.7 * first.Count).ToList();
         var trigger = words.Count > 0 ? words.MinBy(Length) : -1;
         var text = Enumerable.Range(0, columns).Where(at => at != trigger).DefaultIfEmpty(-1).MaxBy(at => at < 0 ? 0 : Length(at));
         if (trigger >= 0) ids[trigger] = "trigger";

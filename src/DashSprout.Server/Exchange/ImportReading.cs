@@ -90,11 +90,11 @@ internal static class ImportReading
         var guessed = SnippetTable.ShapeOf(text);
         var separator = options.Separator is null ? guessed.Separator : options.Separator is [var sign] && DelimitedText.Separators.Contains(sign) ? sign
             : throw new InvalidInputException("separator", "The separator is one of , ; | and the tab.");
-        var shape = new TableShape(separator, options.Heading ?? guessed.Heading, options.Columns ?? guessed.Columns);
+        var shape = new TableShape(separator, options.Heading ?? guessed.Heading, options.Columns is null ? guessed.Columns : [.. options.Columns.Select(column => column.Length == 0 ? null : column)]);
         if (shape.Columns.FirstOrDefault(column => column is not null && TableColumn.All.All(known => known.Id != column)) is { } unknown)
             throw new InvalidInputException("columns", $"“{unknown}” is nothing that a column can hold. Use one of: {string.Join(", ", TableColumn.All.Select(column => column.Id))}.");
         var contents = SnippetTable.Read(text, shape, cancellation);
-        options = options with { Separator = separator.ToString(), Heading = shape.Heading, Columns = [.. Enumerable.Range(0, contents.Head.Count).Select(at => shape.Columns.ElementAtOrDefault(at))] };
+        options = options with { Separator = separator.ToString(), Heading = shape.Heading, Columns = [.. Enumerable.Range(0, contents.Head.Count).Select(at => shape.Columns.ElementAtOrDefault(at) ?? "")] };
         var table = new ImportTable(contents.Head, contents.First, Choices);
         var named = contents.Rows.Count > 0 && shape.Columns.Contains("library") && contents.Rows.All(row => row.Problem is null && row.Library is not null);
         return named || (contents.Rows.Count == 0 && contents.Places.Count > 0)

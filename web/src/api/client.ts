@@ -22,6 +22,9 @@ export type TriggerDocument = Schemas["TriggerDocument"];
 /** What new snippets and their triggers begin with in a place. */
 export type Defaults = Schemas["DefaultsDocument"];
 export type ProgramChord = Schemas["ProgramChord"];
+export type Import = Schemas["ImportAnswer"];
+export type ImportOptions = Schemas["ImportOptions"];
+export type ImportPreview = Schemas["ImportPreview"];
 export type ListLine = Schemas["ListLineAnswer"];
 /** What the table shows of a trigger. */
 export type TriggerSketch = Schemas["TriggerSketch"];

@@ -5,22 +5,27 @@ interface Props {
   /** Which files are offered, as the HTML attribute says it. */
   accept: string;
   label: string;
-  onFile: (file: File) => void;
+  onFile?: (file: File) => void;
+  /** Where several may be chosen at once. */
+  onFiles?: (files: readonly File[]) => void;
 }
 
 /** The file picker behind a button that clicks it; the same file can be chosen again. */
-export function FileInput({ ref, accept, label, onFile }: Props) {
+export function FileInput({ ref, accept, label, onFile, onFiles }: Props) {
   return (
     <input
       ref={ref}
       type="file"
       accept={accept}
+      multiple={onFiles !== undefined}
       hidden
       aria-label={label}
       onChange={(event) => {
-        const file = event.target.files?.[0];
+        const files = [...(event.target.files ?? [])];
         event.target.value = "";
-        if (file) onFile(file);
+        if (files.length === 0) return;
+        onFiles?.(files);
+        onFile?.(files[0]!);
       }}
     />
   );

@@ -5,6 +5,8 @@ const parts: Record<string, string> = {
   private: "privacy",
   delivery: "how it goes in",
   body: "what goes in",
+  twin: "the plain twin",
+  tags: "the tags",
   triggers: "what sets it off",
 };
 

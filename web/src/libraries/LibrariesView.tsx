@@ -1,6 +1,7 @@
 import { lazy, Suspense, useCallback, useRef, useState } from "react";
 import { Navigate } from "react-router";
 import type { TableRow } from "../api/client";
+import { acceptedFiles } from "../exchange/importing";
 import { FileInput } from "../frame/FileInput";
 import { Menu } from "../frame/Menu";
 import { useUndoKeys } from "../history/undoing";
@@ -60,7 +61,15 @@ export default function LibrariesView() {
     <div className="libraries">
       <div className="libraries-head">
         <h1>Libraries</h1>
-        <FilterBox filter={table.filter} onFilter={table.setFilter} onLeave={toRow} />
+        <FilterBox
+          filter={table.filter}
+          onFilter={(filter) => {
+            table.setFilter(filter);
+            // What is out of sight is not worked on.
+            setSelection(nothingChosen);
+          }}
+          onLeave={toRow}
+        />
         <span className="spacer" />
         <button
           type="button"
@@ -93,17 +102,19 @@ export default function LibrariesView() {
             })),
             "line",
             { label: "Add from a list …", act: () => openList("") },
-            { label: "Add from a library file …", act: () => picker.current?.click() },
+            { label: "Bring in from a file …", act: () => picker.current?.click() },
             { label: "Save all to a library file", act: () => location.assign("/api/library-file") },
+            { label: "Save all as YAML", act: () => location.assign("/api/library-file?format=yaml") },
+            { label: "Save all as a table (CSV)", act: () => location.assign("/api/library-file?format=csv") },
             { label: "Cheat sheet to print", act: () => void window.open("/api/cheat-sheet", "_blank", "noopener") },
             { label: "Cheat sheet in Markdown", act: () => location.assign("/api/cheat-sheet.md") },
           ]}
         />
         <FileInput
           ref={picker}
-          accept=".json,application/json"
-          label="Library file"
-          onFile={(file) => setDialog({ kind: "import", file })}
+          accept={acceptedFiles}
+          label="Files to bring in"
+          onFiles={(files) => setDialog({ kind: "import", files, place })}
         />
       </div>
       <TypingRow place={place} onList={openList} onLeave={toRow} />

@@ -1,6 +1,7 @@
-import { Button, Input } from "antd";
+import { Input } from "antd";
 import { useState } from "react";
 import { Dialog } from "../frame/Dialog";
+import { ImportDialog } from "../exchange/ImportDialog";
 import type { FolderNode } from "../api/client";
 import { useLibraries } from "../api/queries";
 import { EditManyDialog } from "./EditManyDialog";
@@ -19,7 +20,7 @@ export type LibraryDialog =
   | { kind: "list"; place: { id: number; label: string } | null; text: string }
   | { kind: "move"; ids: number[] }
   | { kind: "edit"; ids: number[] }
-  | { kind: "import"; file: File };
+  | { kind: "import"; files: readonly File[]; place: { id: number; label: string } | null };
 
 interface Props {
   dialog: LibraryDialog;
@@ -78,28 +79,7 @@ function OneDialog({ dialog, actions, onMade, onClose }: Props) {
     case "list":
       return <ListDialog place={dialog.place} begin={dialog.text} onClose={onClose} />;
     case "import":
-      return (
-        <Dialog
-          title={`Add libraries from ${dialog.file.name}`}
-          open
-          onCancel={onClose}
-          footer={[
-            <Button key="add" onClick={() => (void actions.importFile(dialog.file, false), onClose())}>
-              Add as new
-            </Button>,
-            <Button
-              key="replace"
-              type="primary"
-              onClick={() => (void actions.importFile(dialog.file, true), onClose())}
-            >
-              Replace those of the same name
-            </Button>,
-          ]}
-        >
-          If a library of the same name is here already, adding stops without a change; replacing puts what the file
-          holds in its place, and what only the old one had goes into the bin.
-        </Dialog>
-      );
+      return <ImportDialog files={dialog.files} place={dialog.place} onClose={onClose} />;
     default:
       return (
         <NameDialog

@@ -64,16 +64,22 @@ export function LibraryTable(props: Props) {
     props.shown,
     props.onCurrent,
   );
+  // Another order or filter begins at its top.
+  const { filter, sort, descending } = view;
+  useEffect(() => void scroller.current?.scrollTo({ top: 0 }), [filter, sort, descending]);
   const { snippets, problem } = rows;
   const { onCounted } = props;
   useEffect(() => onCounted(snippets, problem), [snippets, problem, onCounted]);
-  const meant = useCallback((row: TableRow) => meantBy(selection, row.id), [selection]);
   const isTree = view.filter === "" && view.sort === null;
+  // What a filter leaves of a folder is not all of it, so that only snippets are chosen there.
+  const canChoose = (row: TableRow) => isTree || row.kind === "snippet";
+  const meant = useCallback((row: TableRow) => meantBy(selection, row.id), [selection]);
   const drag = useRowDrag(meant, (ids, to) => void actions.move(ids, to.parentId, to.before), view.sort === null);
 
   const selectTo = async (at: number) => {
+    if (selection.size === 0) anchor.current = undefined;
     const from = (anchor.current ??= focusedAt);
-    onSelect(new Set(idsBetween(from, at, rows.at) ?? (await fetchIds(view, from, at, false))));
+    onSelect(new Set(idsBetween(from, at, rows.at, isTree) ?? (await fetchIds(view, from, at, !isTree))));
   };
   const extendTo = (at: number) => {
     const to = Math.min(Math.max(at, 0), rows.total - 1);
@@ -126,7 +132,7 @@ export function LibraryTable(props: Props) {
     const walk = event.shiftKey ? extendTo : go;
     const withCtrl: Record<string, () => void> = {
       a: () => void fetchIds(view, 0, rows.total - 1, !isTree).then((ids) => onSelect(new Set(ids))),
-      " ": () => onSelect(toggled(selection, row.id)),
+      " ": () => canChoose(row) && onSelect(toggled(selection, row.id)),
     };
     const alone: Record<string, () => void> = {
       ArrowDown: () => (event.altKey ? acts.shift(false) : walk(index + 1)),
@@ -166,7 +172,7 @@ export function LibraryTable(props: Props) {
     event.preventDefault();
     event.currentTarget.focus({ preventScroll: true });
     if (event.shiftKey) void selectTo(index);
-    else {
+    else if (canChoose(row)) {
       onSelect(toggled(selection, row.id));
       anchor.current = index;
     }

@@ -13,17 +13,18 @@ export function toggled(selection: Selection, id: number): Selection {
 export const meantBy = (selection: Selection, id: number): number[] =>
   selection.has(id) && selection.size > 1 ? [...selection] : [id];
 
-/** The rows from one place to another, when all of them are here; undefined when some are not. */
+/** The rows from one place to another, or the snippets among them, when all of them are here; undefined when some are not. */
 export function idsBetween(
   from: number,
   to: number,
-  at: (index: number) => { id: number } | undefined,
+  at: (index: number) => { id: number; kind: string } | undefined,
+  all: boolean,
 ): number[] | undefined {
   const ids: number[] = [];
   for (let index = Math.min(from, to); index <= Math.max(from, to); index++) {
     const row = at(index);
     if (!row) return undefined;
-    ids.push(row.id);
+    if (all || row.kind === "snippet") ids.push(row.id);
   }
   return ids;
 }

@@ -120,19 +120,5 @@ export function useLibraryActions() {
       }),
     shift: (id: number, up: boolean) =>
       attempt(() => unwrap(api.POST("/api/items/{id}/shift", { params: at(id), body: { up } }))),
-    importFile: (file: File, replace: boolean) =>
-      attempt(async () => {
-        const answer = await fetch(`/api/library-file?replace=${replace}`, {
-          method: "POST",
-          headers: { "content-type": "application/json" },
-          body: file,
-        });
-        const body: unknown = await answer.json();
-        if (!answer.ok) throw new ApiError(body as ApiError["problem"]);
-        const brought = body as { libraries: number; snippets: number; missing: string[] };
-        toast(`${brought.libraries} libraries with ${brought.snippets} snippets are in. Ctrl+Z takes them out again.`, {
-          ...(brought.missing.length > 0 ? { detail: brought.missing.join(" "), seconds: 20 } : {}),
-        });
-      }),
   };
 }

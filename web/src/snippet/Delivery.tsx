@@ -1,6 +1,7 @@
 import { Checkbox, Input, Select } from "antd";
 import type { SnippetDocument } from "../api/client";
 import { deliveries, linkWritings } from "./ruleWords";
+import { OwnTags } from "./OwnTags";
 
 /** How the text reaches the field, what stays on the clipboard, and how links are written where there are none. */
 export function Delivery(props: { snippet: SnippetDocument; onChange: (part: Partial<SnippetDocument>) => void }) {
@@ -39,6 +40,7 @@ export function Delivery(props: { snippet: SnippetDocument; onChange: (part: Par
         value={snippet.note ?? ""}
         onChange={(event) => onChange({ note: event.target.value })}
       />
+      <OwnTags tags={snippet.tags ?? []} onChange={(tags) => onChange({ tags })} />
     </div>
   );
 }

@@ -191,6 +191,7 @@ export function SnippetPage({ loaded, onMade }: Props) {
           <Delivery snippet={draft} onChange={change} />
           <Why text={whyNot("note")} />
           {conflict("note", draft.note ?? "", answer.snippet.note ?? "")}
+          <Why text={whyNot("tags")} />
           <Why text={whyNot("delivery")} />
           {conflict("delivery", draft.delivery ?? "", answer.snippet.delivery ?? "")}
           <PlainTwin snippet={draft} error={whyNot("twin")} onChange={change} />

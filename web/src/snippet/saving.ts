@@ -2,7 +2,7 @@ import { nameOf } from "../gather/gathering";
 import type { SnippetAnswer, SnippetDocument, SnippetEdit, SnippetSaved, TriggerDocument } from "../api/client";
 
 /** A part of a snippet that is saved for itself; triggers are parts of their own, by the key of their slot. */
-export type PartName = "name" | "note" | "enabled" | "private" | "delivery" | "body" | "twin";
+export type PartName = "name" | "note" | "enabled" | "private" | "delivery" | "body" | "twin" | "tags";
 
 /** A trigger on the page: as it is kept, and as it stands here. Null: not there. */
 export interface Slot {
@@ -45,6 +45,7 @@ const parts: Record<PartName, readonly (keyof SnippetDocument)[]> = {
   delivery: ["delivery", "leaveOnClipboard", "links"],
   body: ["body", "text"],
   twin: ["twin"],
+  tags: ["tags"],
 };
 const partNames = Object.keys(parts) as PartName[];
 
