@@ -2,7 +2,9 @@ import { expect, type Locator, type Page } from "@playwright/test";
 
 /** The ids of stored snippets by name. */
 export async function snippetId(page: Page, name: string): Promise<number> {
-  const answer = await page.request.post("/api/libraries/rows", { data: { closed: [], from: 0, count: 500 } });
+  const answer = await page.request.post("/api/libraries/rows", {
+    data: { view: { closed: [] }, from: 0, count: 500 },
+  });
   const { rows } = (await answer.json()) as { rows: { id: number; kind: string; name: string }[] };
   const found = rows.find((row) => row.kind === "snippet" && row.name === name);
   expect(found, `a snippet named ${name}`).toBeDefined();

@@ -131,9 +131,17 @@ test("libraries and folders are added, and an export can be read again", async (
     page.getByText("Save all to a library file").click(),
   ]);
   const file = await download.path();
-  await page.getByLabel("Library file").setInputFiles(file);
-  await page.getByRole("button", { name: "Replace those of the same name" }).click();
-  await expect(page.getByText(/libraries with \d+ snippets are in/)).toBeVisible();
+  // The same libraries are here already: nothing would change by replacing them.
+  await page.locator("input[type=file]").setInputFiles(file);
+  const dialog = page.getByRole("dialog", { name: /^Bring in from/ });
+  await expect(dialog.getByRole("alert")).toContainText("There is a library named");
+  await dialog.getByRole("combobox", { name: "A library whose name is there" }).click();
+  await page
+    .locator(".ant-select-dropdown")
+    .getByTitle(/^takes its place/)
+    .click();
+  await expect(dialog.getByText(/the same as here/)).toBeVisible();
+  await expect(dialog.getByRole("button", { name: "Bring in", exact: true })).toBeDisabled();
 });
 
 test("a new folder's name is typed at once", async ({ page }) => {

@@ -70,7 +70,7 @@ public sealed class ProcessTests
             var (status, problem) = await program.Send(HttpMethod.Post, "/api/snippets", new { snippet = new { name = "a", text = new string('x', 9 * 1024 * 1024) } });
             Assert.Equal(System.Net.HttpStatusCode.RequestEntityTooLarge, status);
             Assert.Contains("Split it into smaller parts", (string?)problem!["detail"], StringComparison.Ordinal);
-            Assert.Equal(1, (int)(await program.Post("/api/libraries/rows", new { closed = Array.Empty<long>(), from = 0, count = 10 }))["total"]!);
+            Assert.Equal(1, (int)(await program.Post("/api/libraries/rows", new { view = new { closed = Array.Empty<long>() }, from = 0, count = 10 }))["total"]!);
         }
         folder.Delete(recursive: true);
     }

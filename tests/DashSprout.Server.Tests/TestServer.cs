@@ -97,7 +97,7 @@ public sealed class TestServer : IDisposable
     public async Task<long> AddFolder(long parentId, string name) => (long)(await Post("/api/folders", new { parentId, name }))["id"]!;
 
     /// <summary>The rows of the whole table.</summary>
-    public async Task<JsonArray> Rows() => (await Post("/api/libraries/rows", new { closed = Array.Empty<long>(), from = 0, count = 500 }))["rows"]!.AsArray();
+    public async Task<JsonArray> Rows() => (await Post("/api/libraries/rows", new { view = new { closed = Array.Empty<long>() }, from = 0, count = 500 }))["rows"]!.AsArray();
 
     /// <summary>Saves parts of a snippet, and gives what could not be saved.</summary>
     public async Task<JsonArray> Save(long id, object after)

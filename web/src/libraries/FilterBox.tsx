@@ -90,7 +90,7 @@ export function FilterBox({ filter, onFilter, onLeave }: Props) {
         </button>
       )}
       {shown.length > 0 && (
-        <div className="filter-suggestions" role="listbox" id={list} aria-label="What could be typed">
+        <div className="filter-suggestions" role="listbox" tabIndex={-1} id={list} aria-label="What could be typed">
           {shown.map((suggestion, place) => (
             // oxlint-disable-next-line jsx-a11y/click-events-have-key-events -- the box has the keys
             <div

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useCallback, useRef, useState } from "react";
+import { lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { Navigate } from "react-router";
 import type { TableRow } from "../api/client";
 import { acceptedFiles } from "../exchange/importing";
@@ -7,7 +7,7 @@ import { Menu } from "../frame/Menu";
 import { useUndoKeys } from "../history/undoing";
 import { optionalColumns, useColumns } from "./columns";
 import { FilterBox } from "./FilterBox";
-import { rememberRow, takeLastRow } from "./lastRow";
+import { forgetRow, lastRow, rememberRow } from "./lastRow";
 import type { LibraryDialog } from "./LibraryDialogs";
 import { LibraryTable } from "./LibraryTable";
 import { nothingChosen, type Selection } from "./selection";
@@ -21,14 +21,8 @@ import "./libraries.css";
 
 const LibraryDialogs = lazy(() => import("./LibraryDialogs"));
 
+/** Whether the program has been opened before in this window. */
 let started = false;
-
-/** Whether the program has just been opened; asked once. */
-function takeStart(): boolean {
-  const first = !started;
-  started = true;
-  return first;
-}
 
 /** All libraries in one table: the tree, what sets each snippet off, and what goes in. */
 export default function LibrariesView() {
@@ -38,11 +32,17 @@ export default function LibrariesView() {
   const [selection, setSelection] = useState<Selection>(nothingChosen);
   const [counted, setCounted] = useState<{ snippets: number; problem: string | null }>();
   const [current, setCurrent] = useState<TableRow>();
-  const [shown, setShown] = useState<number | undefined>(takeLastRow);
+  const [shown, setShown] = useState<number | undefined>(lastRow);
   const [dialog, setDialog] = useState<LibraryDialog>();
   const picker = useRef<HTMLInputElement>(null);
-  const [start] = useState(takeStart);
+  const [start, setStart] = useState(!started);
+  useEffect(() => {
+    started = true;
+    forgetRow();
+  }, []);
   const empty = useIsEmpty();
+  // What is emptied later is not a start.
+  if (start && empty === false) setStart(false);
   const holder = current && (current.kind === "snippet" ? current.parentId : current.id);
   const place = usePlace(holder);
   useUndoKeys();
@@ -96,11 +96,6 @@ export default function LibrariesView() {
               act: () => current && setDialog({ kind: "rules", libraryId: current.libraryId }),
             },
             "line",
-            ...optionalColumns.map((column) => ({
-              label: `${chosenColumns.includes(column.id) ? "Hide" : "Show"} the column “${column.label}”`,
-              act: () => toggleColumn(column.id),
-            })),
-            "line",
             { label: "Add from a list …", act: () => openList("") },
             { label: "Bring in from a file …", act: () => picker.current?.click() },
             { label: "Save all to a library file", act: () => location.assign("/api/library-file") },
@@ -108,6 +103,11 @@ export default function LibrariesView() {
             { label: "Save all as a table (CSV)", act: () => location.assign("/api/library-file?format=csv") },
             { label: "Cheat sheet to print", act: () => void window.open("/api/cheat-sheet", "_blank", "noopener") },
             { label: "Cheat sheet in Markdown", act: () => location.assign("/api/cheat-sheet.md") },
+            "line",
+            ...optionalColumns.map((column) => ({
+              label: `${chosenColumns.includes(column.id) ? "Hide" : "Show"} the column “${column.label}”`,
+              act: () => toggleColumn(column.id),
+            })),
           ]}
         />
         <FileInput

@@ -66,7 +66,9 @@ export function LibraryTable(props: Props) {
   );
   // Another order or filter begins at its top.
   const { filter, sort, descending } = view;
-  useEffect(() => void scroller.current?.scrollTo({ top: 0 }), [filter, sort, descending]);
+  useEffect(() => {
+    scroller.current?.scrollTo({ top: 0 });
+  }, [filter, sort, descending]);
   const { snippets, problem } = rows;
   const { onCounted } = props;
   useEffect(() => onCounted(snippets, problem), [snippets, problem, onCounted]);

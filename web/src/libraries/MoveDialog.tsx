@@ -62,7 +62,7 @@ export function MoveDialog({ many, onMove, onClose }: Props) {
         }}
         onKeyDown={onKeyDown}
       />
-      <div className="place-list" role="listbox" id={list} aria-label="Places">
+      <div className="place-list" role="listbox" tabIndex={-1} id={list} aria-label="Places">
         {places.map((place, index) => (
           // oxlint-disable-next-line jsx-a11y/click-events-have-key-events -- the box has the keys
           <div

@@ -5,9 +5,10 @@ export function rememberRow(id: number): void {
   last = id;
 }
 
-/** The row one comes back to; asked once. */
-export function takeLastRow(): number | undefined {
-  const row = last;
+/** The row one comes back to. */
+export const lastRow = (): number | undefined => last;
+
+/** One has come back. */
+export function forgetRow(): void {
   last = undefined;
-  return row;
 }

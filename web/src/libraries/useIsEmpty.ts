@@ -3,8 +3,8 @@ import { readClosedRows } from "./closedRows";
 import { rowsQuery } from "./rowsQuery";
 import { treeOrder, viewOf } from "./tableView";
 
-/** Whether there is no snippet at all; not before that is known. */
-export function useIsEmpty(): boolean {
+/** Whether there is no snippet at all; undefined before that is known. */
+export function useIsEmpty(): boolean | undefined {
   const { data } = useQuery(rowsQuery(viewOf(readClosedRows(), "", treeOrder), 0));
-  return data?.snippets === 0;
+  return data && data.snippets === 0;
 }

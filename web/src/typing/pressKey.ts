@@ -21,13 +21,13 @@ export function pressKey(driver: FieldDriver, key: string): void {
   else if (movesCaret.has(chord.name)) inField(driver, () => move(driver, chord));
 }
 
-/** Puts the focus where Tab would. */
+/** Puts the focus where Tab would; behind the last control comes the first, so that no field keeps the keys to itself. */
 export function focusNext(from: HTMLElement, backwards: boolean): void {
   const all = Array.from(document.querySelectorAll<HTMLElement>(tabbable)).filter(
     (element) => element.tabIndex >= 0 && element.getClientRects().length > 0,
   );
-  const next = all[all.indexOf(from) + (backwards ? -1 : 1)];
-  next?.focus();
+  const next = all.indexOf(from) + (backwards ? -1 : 1);
+  all.at(next % all.length)?.focus();
 }
 
 /** Enter makes a line, except in a field of a form, which it sends off as its first button would. */
