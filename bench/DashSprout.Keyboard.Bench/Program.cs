@@ -1,10 +1,17 @@
 // The keyboard link's figures, on a display of its own with a simulated hardware keyboard:
 //   dotnet run --project bench/DashSprout.Keyboard.Bench -c Release [-- EXPANSIONS [ROUNDS]]
+// or only what the link weighs, beside the same program without it:
+//   dotnet run --project bench/DashSprout.Keyboard.Bench -c Release -- weight
 using System.Diagnostics;
 using System.Globalization;
 using DashSprout.Keyboard.Tests.Desktop;
 
 CultureInfo.CurrentCulture = CultureInfo.InvariantCulture;
+if (args is ["weight"])
+{
+    Weigh();
+    return;
+}
 var expansions = args.Length > 0 ? int.Parse(args[0], CultureInfo.InvariantCulture) : 10_000;
 var rounds = args.Length > 1 ? int.Parse(args[1], CultureInfo.InvariantCulture) : 200;
 var chords = Math.Min(1000, expansions);
@@ -65,10 +72,34 @@ using (var desktop = new VirtualDesktop())
         }
         Report(name, times);
     }
-    using var process = Process.GetProcessById(program.Pid);
-    Console.WriteLine();
-    Console.WriteLine($"The whole program with its link: {process.WorkingSet64 / 1024 / 1024} MiB; processor time {process.TotalProcessorTime.TotalSeconds:0.0} s since its start.");
 }
+
+Weigh();
+
+// Memory and processor time of the program while somebody types a key every 150 ms, with the link and without it, one after the other.
+static void Weigh()
+{
+    const int seconds = 30;
+    Console.WriteLine();
+    Console.WriteLine("| while a person types, 30 s | memory | processor |");
+    Console.WriteLine("| --- | ---: | ---: |");
+    foreach (var linked in (bool[])[false, true, false, true])
+    {
+        using var desktop = new VirtualDesktop();
+        var editor = desktop.GtkEditor();
+        using var program = new LinkedProgram(desktop, linked);
+        if (linked) program.AwaitCompanion();
+        desktop.Keyboard.EveryMs = 150;
+        desktop.Keyboard.HoldMs = 80;
+        desktop.Keyboard.Type("a few words first ");
+        using var process = Process.GetProcessById(program.Pid);
+        var (before, until) = (process.TotalProcessorTime, Environment.TickCount64 + seconds * 1000);
+        while (Environment.TickCount64 < until) desktop.Keyboard.Type("the berth is free teh ");
+        process.Refresh();
+        Console.WriteLine($"| {(linked ? "with the link" : "without it")} | {process.WorkingSet64 / 1024 / 1024} MiB | {(process.TotalProcessorTime - before).TotalSeconds / seconds:0.0 %} |");
+    }
+}
+
 
 static void Print(string name, int rounds, Action type, string end, LinkedDesktop desk, ByteTerminal terminal)
 {

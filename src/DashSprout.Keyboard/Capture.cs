@@ -269,15 +269,17 @@ internal sealed unsafe class Capture
     {
         var infos = XIQueryDevice(connection.Display, AllDevices, out var count);
         var hardware = new List<int>();
+        var injected = 0;
         for (var at = 0; at < count; at++)
         {
             var name = System.Runtime.InteropServices.Marshal.PtrToStringUTF8(infos[at].Name) ?? "";
             if (infos[at].Use is not (SlaveKeyboard or FloatingSlave) || infos[at].Enabled == 0 || !HasKeys(infos[at])) continue;
-            if (name.Contains("XTEST", StringComparison.Ordinal)) InjectedKeyboard = infos[at].Device;
+            // A second seat has one of its own; what is injected comes from the first.
+            if (name.Contains("XTEST", StringComparison.Ordinal)) injected = injected == 0 ? infos[at].Device : injected;
             else hardware.Add(infos[at].Device);
         }
         XIFreeDeviceInfo(infos);
-        Keyboards = hardware;
+        (Keyboards, InjectedKeyboard) = (hardware, injected);
     }
 
     /// <summary>Whether a device has a class of keys (<c>XIKeyClass</c>, 0); a floating pointer has none.</summary>

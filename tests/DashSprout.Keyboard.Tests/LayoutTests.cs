@@ -92,6 +92,50 @@ public sealed class LayoutTests
     }
 
     [Fact]
+    public void AKeyboardIsTakenOutAndPutInAndASecondOneComesAndGoes()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var editor = desk.Desktop.GtkEditor();
+        desk.Keyboard.Type("teh ");
+        Plugging.Plug(desk.Desktop.Display, false);
+        Thread.Sleep(200);
+        Plugging.Plug(desk.Desktop.Display, true);
+        Thread.Sleep(200);
+        desk.Keyboard.Type("ml teh ");
+        Plugging.AddSeat(desk.Desktop.Display);
+        Thread.Sleep(200);
+        desk.Keyboard.Type("teh ml ");
+        Plugging.RemoveSeat(desk.Desktop.Display);
+        Thread.Sleep(200);
+        desk.Keyboard.Chord("Control_L", "Alt_L", "y");
+        Wait.Until("the hotkey", () => desk.Ended.Count == 6);
+        desk.Keyboard.Type(" teh x");
+        const string Mail = "office@gullhaven.example [€] {x} y~z";
+        Assert.Equal($"the {Mail} the the {Mail} zzz the x", editor.Saved());
+        Assert.Empty(desk.Said);
+    }
+
+    [Fact]
+    public void ModifiersThatStayForTheNextKeyAreSeen()
+    {
+        using var desk = new LinkedDesktop("""
+            { "name": "The", "text": "the", "triggers": [ { "kind": "abbreviation", "text": "teh", "case": "mirror" } ] },
+            { "name": "Hotkey", "text": "zzz", "triggers": [ { "kind": "hotkey", "text": "Ctrl+Alt+Y" } ] }
+            """);
+        var editor = desk.Desktop.GtkEditor();
+        Plugging.StickyModifiers(desk.Desktop.Display);
+        desk.Keyboard.Type("teh ");
+        desk.Keyboard.Tap("Shift_L");
+        desk.Keyboard.Type("teh ");
+        desk.Keyboard.Tap("Control_L");
+        desk.Keyboard.Tap("Alt_L");
+        desk.Keyboard.Type("y");
+        Wait.Until("the hotkey", () => desk.Ended.Count == 3);
+        desk.Keyboard.Type(" x");
+        Assert.Equal("the The zzz x", editor.Saved());
+    }
+
+    [Fact]
     public void NumLockAndTheKeypadAreTyped()
     {
         using var desk = new LinkedDesktop("""{ "name": "Berth", "text": "berth seven", "triggers": [ { "kind": "abbreviation", "text": "b7" } ] }""");
