@@ -93,6 +93,35 @@ const overlays: Record<string, (page: Page) => Promise<void>> = {
     await page.getByRole("textbox", { name: "What goes in" }).press("Alt+i");
     await page.locator(".insert-list").waitFor();
   },
+  "filter's suggestions": async (page) => {
+    await page.goto("/libraries");
+    await page.locator(".table-body [role=row]").first().waitFor();
+    await page.getByRole("combobox", { name: "Filter the table" }).fill("ca");
+    await page.getByRole("option").first().waitFor();
+  },
+  "place to move to": async (page) => {
+    await page.goto("/libraries");
+    await page.locator(".table-body [role=row]").filter({ hasText: "Phone" }).first().focus();
+    await page.keyboard.press("m");
+    await page.getByRole("option").first().waitFor();
+  },
+  "rules of many": async (page) => {
+    await page.goto("/libraries");
+    await page.locator(".table-body [role=row]").filter({ hasText: "Phone" }).first().focus();
+    await page.keyboard.press("Shift+ArrowDown");
+    await page.keyboard.press("r");
+    await page.getByRole("dialog").waitFor();
+  },
+  "file that is looked at": async (page) => {
+    await page.goto("/libraries");
+    await page.locator(".table-body [role=row]").first().waitFor();
+    await page.locator("input[type=file]").setInputFiles({
+      name: "office.csv",
+      mimeType: "text/csv",
+      buffer: Buffer.from("code,text\nthe,The office\nb c,wrong\nbrk,breakwater\n"),
+    });
+    await page.getByText("1 line cannot be used").waitFor();
+  },
   "earlier versions": async (page) => {
     await openSnippet(page, "Kind regards");
     await page.getByRole("button", { name: "Earlier versions" }).click();

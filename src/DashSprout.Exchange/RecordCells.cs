@@ -9,9 +9,19 @@ internal sealed class RecordCells(DelimitedRow record, IReadOnlyList<string?> co
 {
     private static readonly Dictionary<string, string> PartOf = new()
     {
-        ["enabled"] = SnippetMerge.Switch, ["trigger"] = SnippetMerge.Triggers, ["text"] = SnippetMerge.Text, ["twin"] = SnippetMerge.Twin, ["body"] = SnippetMerge.Text, ["twinText"] = SnippetMerge.Twin,
-        ["twinBody"] = SnippetMerge.Twin, ["note"] = SnippetMerge.Note, ["tags"] = SnippetMerge.Tags, ["private"] = SnippetMerge.Private, ["delivery"] = SnippetMerge.Delivery,
-        ["links"] = SnippetMerge.Delivery, ["leaveOnClipboard"] = SnippetMerge.Delivery,
+        ["enabled"] = SnippetMerge.Switch,
+        ["trigger"] = SnippetMerge.Triggers,
+        ["text"] = SnippetMerge.Text,
+        ["twin"] = SnippetMerge.Twin,
+        ["body"] = SnippetMerge.Text,
+        ["twinText"] = SnippetMerge.Twin,
+        ["twinBody"] = SnippetMerge.Twin,
+        ["note"] = SnippetMerge.Note,
+        ["tags"] = SnippetMerge.Tags,
+        ["private"] = SnippetMerge.Private,
+        ["delivery"] = SnippetMerge.Delivery,
+        ["links"] = SnippetMerge.Delivery,
+        ["leaveOnClipboard"] = SnippetMerge.Delivery,
     };
 
     public int Line => record.Line;

@@ -174,10 +174,12 @@ public sealed class TypingHubTests : IDisposable
         });
         await using var hub = await Connect();
         await Focus(hub, "post", "rich");
-        Assert.Equal("https://tides.example.org/", (await Type(hub, "/td")).Opens!.Single());
-        await hub.InvokeAsync<HostMessage>("LeaveSlip", "desk", 1);
-        Assert.Single((await Type(hub, " /td")).Opens!);
-        var opens = await hub.InvokeAsync<HostMessage>("ConfirmOpen", "desk", 2);
+        var asks = await Type(hub, "/td");
+        Assert.Equal("https://tides.example.org/", asks.Opens!.Single());
+        await hub.InvokeAsync<HostMessage>("LeaveSlip", "desk", asks.Question);
+        asks = await Type(hub, " /td");
+        Assert.Single(asks.Opens!);
+        var opens = await hub.InvokeAsync<HostMessage>("ConfirmOpen", "desk", asks.Question);
         Assert.Equal(["delete ", "open https://tides.example.org/"], opens.Steps.Select(step => $"{step.Kind} {step.Plain}"));
         Assert.Null((await Type(hub, " /td")).Opens);
     }

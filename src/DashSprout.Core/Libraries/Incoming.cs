@@ -48,12 +48,12 @@ public static class Incoming
     /// <param name="nextId">The first id that was never used.</param>
     public static (Change Change, IReadOnlyList<IncomingOutcome> Outcomes) Bring(Catalogue now, long nextId, long parent, IReadOnlyList<IncomingSnippet> incoming, SameName same)
     {
-        var work = new Work(now, nextId, same);
+        var work = new Arriving(now, nextId, same);
         var outcomes = incoming.Select(one => work.Place(one, Commands.Holder(now, parent))).ToList();
         return (work.ToChange(), outcomes);
     }
 
-    private sealed class Work(Catalogue now, long nextId, SameName same)
+    private sealed class Arriving(Catalogue now, long nextId, SameName same)
     {
         private readonly Dictionary<(long Parent, string Name), FolderItem> folders = [];
         private readonly Dictionary<long, Dictionary<string, SnippetItem?>> names = [];

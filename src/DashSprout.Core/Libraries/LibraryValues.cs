@@ -4,7 +4,7 @@ namespace DashSprout.Core.Libraries;
 public static class LibraryValues
 {
     /// <summary>Some libraries with all that is in them.</summary>
-    public static IEnumerable<Library> Of(Catalogue now, Func<LibraryItem, bool> wanted) => now.Libraries.Where(wanted).Select(library => new Whole(now).Of(library));
+    public static IEnumerable<Library> Of(Catalogue now, Func<LibraryItem, bool> wanted) => now.Libraries.Where(wanted).Select(library => new Taken(now).Of(library));
 
     /// <summary>
     /// What is meant of the libraries, with what it lies in: a library or folder stands for all that is in it. What is not there is
@@ -12,11 +12,11 @@ public static class LibraryValues
     /// </summary>
     public static IEnumerable<Library> Part(Catalogue now, IReadOnlySet<long> ids)
     {
-        var part = new Whole(now, ids);
+        var part = new Taken(now, ids);
         return now.Libraries.Where(part.Holds).Select(part.Of);
     }
 
-    private sealed class Whole(Catalogue now, IReadOnlySet<long>? ids = null)
+    private sealed class Taken(Catalogue now, IReadOnlySet<long>? ids = null)
     {
         public bool Holds(Item item) => ids is null || ids.Contains(item.Id) || now.Inside(item.Id).Any(Holds);
 
@@ -26,7 +26,7 @@ public static class LibraryValues
 
         private T Inside<T>(Item holder, Func<EquatableList<Folder>, EquatableList<Snippet>, T> make)
         {
-            var part = ids is null || ids.Contains(holder.Id) ? new Whole(now) : this;
+            var part = ids is null || ids.Contains(holder.Id) ? new Taken(now) : this;
             var items = now.Inside(holder.Id).Where(part.Holds).ToList();
             return make(new(items.OfType<FolderItem>().Select(part.Of)), new(items.OfType<SnippetItem>().Select(item => now.Outward(item.Snippet))));
         }

@@ -3,6 +3,7 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Safety;
+using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Safety;
 using DashSprout.Store;
@@ -79,7 +80,7 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
             var shelf = catalog.Shelf;
             var planned = Plan(shelf.Catalogue, catalog.NextId, contents);
             Tell(0.4);
-            var preview = Preview(shelf, planned, new Step(part => Tell(0.4 + part * 0.6)), cancellation);
+            var preview = Preview(shelf, planned, new ProgressTold(part => Tell(0.4 + part * 0.6)), cancellation);
             Tell(1, () => (import.Preview, import.State) = (preview, ImportState.Ready));
         }
         catch (OperationCanceledException)
@@ -142,7 +143,7 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
         var forecasts = Forecast.Of(Core.Engine.TriggerIndex.Of(touched.Select(item => next.Placed(item.Id))), lists.Current, null, cancellation)
             .Where(forecast => forecast.Grade != MisfireGrade.Quiet).OrderByDescending(forecast => forecast.Per10kWords).ToList();
         progress.Report(0.3);
-        var overlaps = board.Look().Result.Overlaps.Follow(next.Index, new Step(part => progress.Report(0.3 + part * 0.7)), cancellation).All
+        var overlaps = board.Look().Result.Overlaps.Follow(next.Index, new ProgressTold(part => progress.Report(0.3 + part * 0.7)), cancellation).All
             .Where(overlap => ids.Contains(overlap.Loser.Placed.Id) || (overlap.Winner is { } winner && ids.Contains(winner.Placed.Id))).ToList();
         var gone = planned.Change.Items.Where(item => item.After is null).SelectMany(item => shelf.Catalogue.Within(item.Before!)).Count(item => item is SnippetItem);
         int Count(string fate) => planned.Lines.Count(line => line.Fate == fate);
@@ -160,11 +161,6 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
     private static string Cut(string text) => text.Length > 90 ? text[..Core.Text.Graphemes.Offset(text, 80)].ReplaceLineEndings(" ⏎ ") + "…" : text.ReplaceLineEndings(" ⏎ ");
 
     private sealed record Planned(Change Change, IReadOnlyList<ImportLine> Lines, int Same, IReadOnlyList<string> Notes);
-
-    private sealed class Step(Action<double> tell) : IProgress<double>
-    {
-        public void Report(double value) => tell(value);
-    }
 }
 
 /// <summary>How far looking at a file has come.</summary>

@@ -1,6 +1,7 @@
 using DashSprout.Core.Engine;
 using DashSprout.Core.Safety;
 using DashSprout.Core.Triggers;
+using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 
 namespace DashSprout.Server.Safety;
@@ -167,12 +168,6 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
 
         public void Dispose() => cancelling.Dispose();
 
-        public IProgress<double> Part(double from, double to) => new Step(value => Volatile.Write(ref progress, from + value * (to - from)));
-    }
-
-    /// <summary>Tells progress where it is made; the one of the framework tells it later, on another thread.</summary>
-    private sealed class Step(Action<double> tell) : IProgress<double>
-    {
-        public void Report(double value) => tell(value);
+        public IProgress<double> Part(double from, double to) => new ProgressTold(value => Volatile.Write(ref progress, from + value * (to - from)));
     }
 }

@@ -31,7 +31,9 @@ public sealed class SnippetFilterTests
         void Add(string name, string body, string place, string code, TypingRules rules, Scope? scope = null, bool enabled = true, string[]? tags = null) => shelf.Do(now => Commands.AddSnippet(now, shelf.Next(), shelf[place].Id,
             TestShelf.Snip(name, new Trigger.Abbreviation(code, rules, scope ?? Scope.Everywhere)) with
             {
-                Body = body.StartsWith('<') ? Body.Html.Parse(body) : new Body.Plain(body), Enabled = enabled, Tags = new(tags ?? []),
+                Body = body.StartsWith('<') ? Body.Html.Parse(body) : new Body.Plain(body),
+                Enabled = enabled,
+                Tags = new(tags ?? []),
             }));
     }
 

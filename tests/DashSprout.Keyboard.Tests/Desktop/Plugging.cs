@@ -35,8 +35,11 @@ internal static unsafe partial class Plugging
         using var connection = XConnection.Open(display);
         var change = new RemovedMaster
         {
-            Type = RemoveMaster, Device = DeviceNamed(connection, "Second keyboard"), Mode = AttachToMaster,
-            Pointer = DeviceNamed(connection, "Virtual core pointer"), Keyboard = DeviceNamed(connection, "Virtual core keyboard"),
+            Type = RemoveMaster,
+            Device = DeviceNamed(connection, "Second keyboard"),
+            Mode = AttachToMaster,
+            Pointer = DeviceNamed(connection, "Virtual core pointer"),
+            Keyboard = DeviceNamed(connection, "Virtual core keyboard"),
         };
         _ = XIChangeHierarchy(connection.Display, &change, 1);
         connection.Sync();
