@@ -76,7 +76,7 @@ const overlays: Record<string, (page: Page) => Promise<void>> = {
   "segment of a trigger": async (page) => {
     await openSnippet(page, "Kind regards");
     await page.getByRole("button", { name: /^Goes off/ }).click();
-    await page.locator(".key-grid").waitFor();
+    await page.locator(".key-presses").waitFor();
   },
   "suggested abbreviations": async (page) => {
     await openSnippet(page, "Kind regards");

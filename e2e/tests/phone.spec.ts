@@ -62,7 +62,7 @@ test("a snippet is found and copied with two taps", async ({ page, context }) =>
   await expect(page.getByRole("combobox", { name: "Find a snippet" })).toBeFocused();
   await fits(page, "finder");
   await page.keyboard.type("moored");
-  await expect(page.getByRole("combobox")).toHaveValue("moored");
+  await expect(page.getByRole("combobox", { name: "Find a snippet" })).toHaveValue("moored");
   await expect(page.getByRole("option").first()).toContainText("Moored");
   await page.getByRole("option").first().tap();
   await expect(page.getByText("“Moored” is on the clipboard.")).toBeVisible();

@@ -191,3 +191,73 @@ test("a snippet’s tags are typed on its page and found by the filter", async (
     await expect(row(page, "Confirmed")).toContainText("letters");
   });
 });
+
+test("closing keys with a name are pressed, chosen in a library, and changed where they hold", async ({ page }) => {
+  await withSnippets(page, 1, async (server) => {
+    await page.goto(`${server.url}/settings`);
+    const sets = page.locator(".key-sets li");
+    await page.getByRole("button", { name: "New set" }).click();
+    let dialog = page.getByRole("dialog", { name: "New set of closing keys" });
+    await dialog.getByLabel("Name").fill("On the radio");
+    await dialog.getByRole("button", { name: "Press keys to change them" }).click();
+    await press(page, " ", "Tab", ".", "Tab", "ArrowLeft");
+    await expect(dialog.getByRole("status")).toContainText("typed characters, Space, Tab and Enter");
+    await press(page, "Escape");
+    await expect(dialog).toBeVisible();
+    await expect(dialog.getByRole("list", { name: "Keys" }).getByRole("button")).toHaveText([/Space/, /\./]);
+    await dialog.getByRole("button", { name: "Save" }).click();
+    await expect(sets.filter({ hasText: "On the radio" })).toContainText("holds in 0 places");
+
+    await page.goto(`${server.url}/libraries`);
+    await row(page, "Berth desk").focus();
+    await press(page, "Shift+F10");
+    await page.getByRole("menuitem", { name: "Rules of the library" }).click();
+    dialog = page.getByRole("dialog", { name: "Rules of Berth desk" });
+    await dialog.getByRole("combobox", { name: "Set of closing keys" }).first().click();
+    await page.locator(".ant-select-dropdown:visible").getByTitle("On the radio").click();
+    await expect(dialog.getByRole("button", { name: "Take out Space" })).toBeVisible();
+    await expect(dialog.getByRole("button", { name: "Take out Enter" })).toHaveCount(0);
+
+    await page.goto(`${server.url}/settings`);
+    await expect(sets.filter({ hasText: "On the radio" })).toContainText("holds in 1 place");
+    await page.getByRole("button", { name: "Change On the radio" }).click();
+    dialog = page.getByRole("dialog", { name: "Closing keys “On the radio”" });
+    await dialog.getByRole("button", { name: "Take out ." }).click();
+    await dialog.getByRole("button", { name: "Save" }).click();
+    await expect(sets.filter({ hasText: "On the radio" })).toContainText("holds in 1 place");
+    const tree = (await (await fetch(`${server.url}/api/libraries`)).json()) as {
+      libraries: { name: string; closingKeys: string[] | null }[];
+    };
+    expect(tree.libraries.find((library) => library.name === "Berth desk")?.closingKeys).toEqual([" "]);
+  });
+});
+
+test("the pocket file finds and copies snippets from a file, asking nobody for anything", async ({ page }) => {
+  await withSnippets(page, 3, async () => {
+    const [saved] = await Promise.all([
+      page.waitForEvent("download"),
+      page.getByRole("button", { name: "More", exact: true }).click(),
+      page.getByRole("menuitem", { name: "Pocket file for a phone" }).click(),
+    ]);
+    const path = `${await saved.path()}.html`;
+    await saved.saveAs(path);
+    await page.context().setOffline(true);
+    await page.setViewportSize({ width: 390, height: 800 });
+    const asked: string[] = [];
+    page.on("request", (request) => asked.push(request.url()));
+    await page.goto(`file://${path}`);
+    await expect(page.getByRole("status")).toHaveText("4 snippets.");
+    await page.getByRole("searchbox", { name: "Find a snippet" }).fill("bcf");
+    await page.getByText("Confirmed").click();
+    const text = page.getByRole("textbox", { name: "Confirmed" });
+    await expect(text.locator("mark")).toHaveText("⟨skipper⟩");
+    await page.evaluate(() =>
+      document.addEventListener("copy", () => (document.title = String(document.getSelection()))),
+    );
+    await page.getByRole("button", { name: "Copy formatted" }).click();
+    await expect(page.getByRole("status")).toHaveText("“Confirmed” is copied.");
+    await expect(page).toHaveTitle("Dear ⟨skipper⟩, your berth is confirmed.");
+    expect(asked.filter((url) => !url.startsWith("file:"))).toEqual([]);
+    await page.context().setOffline(false);
+  });
+});

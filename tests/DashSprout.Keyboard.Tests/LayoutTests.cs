@@ -124,15 +124,24 @@ public sealed class LayoutTests
             """);
         var editor = desk.Desktop.GtkEditor();
         Plugging.StickyModifiers(desk.Desktop.Display);
+        // Who needs this types one key after the other.
+        (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (40, 15);
         desk.Keyboard.Type("teh ");
-        desk.Keyboard.Tap("Shift_L");
+        Tap("Shift_L");
         desk.Keyboard.Type("teh ");
-        desk.Keyboard.Tap("Control_L");
-        desk.Keyboard.Tap("Alt_L");
+        Tap("Control_L");
+        Tap("Alt_L");
         desk.Keyboard.Type("y");
         Wait.Until("the hotkey", () => desk.Ended.Count == 3);
         desk.Keyboard.Type(" x");
         Assert.Equal("the The zzz x", editor.Saved());
+
+        void Tap(string name)
+        {
+            Thread.Sleep(80);
+            desk.Keyboard.Tap(name);
+            Thread.Sleep(80);
+        }
     }
 
     [Fact]

@@ -107,7 +107,9 @@ public sealed class ImportApiTests : IDisposable
         await server.Post($"/api/imports/{(string)looked["id"]!}/bring", new { });
         var plain = new Uri("/api/library-file", UriKind.Relative);
         Assert.Equal(await demo.Client.GetStringAsync(plain), await server.Client.GetStringAsync(plain));
-        // The same file once more changes nothing.
+        // The same file once more changes nothing, also when its snippets stand at other places by now.
+        var shelf = (await server.Get("/api/libraries"))["libraries"]![0]!;
+        await server.Post("/api/items/" + (long)(await server.Rows()).First(row => (string)row!["kind"]! == "snippet" && (long)row["libraryId"]! == (long)shelf["id"]!)!["id"]! + "/shift", new { up = false });
         var again = await Open($"all.{format}", file);
         Assert.Contains("already", (string)again["problem"]!, StringComparison.Ordinal);
         await server.Put($"/api/imports/{(string)again["id"]!}", new { replace = true });

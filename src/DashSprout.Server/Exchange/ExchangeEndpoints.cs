@@ -34,6 +34,9 @@ internal static class ExchangeEndpoints
         api.MapGet("/cheat-sheet", (Catalog catalog) => TypedResults.Content(CheatSheet.Html(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/html; charset=utf-8"));
         api.MapGet("/cheat-sheet.md", (Catalog catalog) => Text(CheatSheet.Markdown(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/markdown; charset=utf-8", "dash-sprout-cheat-sheet.md"));
 
+        // To be carried on a phone; nothing that is private is in it.
+        api.MapGet("/pocket-file", (Catalog catalog) => Text(PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/html; charset=utf-8", "dash-sprout-pocket.html"));
+
         api.MapPost("/library-file", async Task<Imported> (HttpRequest request, Catalog catalog, MediaStore media, BackupStore backups, TimeProvider clock, bool replace = false) =>
         {
             var file = await LibraryFile.Read(request.Body, request.HttpContext.RequestAborted);

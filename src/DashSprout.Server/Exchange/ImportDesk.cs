@@ -105,7 +105,8 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
         {
             var (change, missing) = Importing.Of(now, whole.Libraries, whole.Options.Replace, nextId);
             var lines = change.Items.SelectMany(item => item.Below.Select(below => (item.Before, After: (Item?)below)).Append((item.Before, item.After)))
-                .Where(pair => pair.After is SnippetItem).Select(pair => Line(0, pair.Before is null ? IncomingFate.Add : IncomingFate.Change, (SnippetItem)pair.After!)).ToList();
+                // One that only comes to stand elsewhere among the others is the same.
+                .Where(pair => pair.After is SnippetItem after && (pair.Before as SnippetItem)?.Snippet != after.Snippet).Select(pair => Line(0, pair.Before is null ? IncomingFate.Add : IncomingFate.Change, (SnippetItem)pair.After!)).ToList();
             var same = whole.Libraries.Sum(library => library.AllSnippets().Count()) - lines.Count;
             return new Planned(change, lines, same, missing);
         }

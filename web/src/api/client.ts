@@ -22,6 +22,7 @@ export type TriggerDocument = Schemas["TriggerDocument"];
 /** What new snippets and their triggers begin with in a place. */
 export type Defaults = Schemas["DefaultsDocument"];
 export type ProgramChord = Schemas["ProgramChord"];
+export type KeySet = Schemas["KeySetAnswer"];
 export type Import = Schemas["ImportAnswer"];
 export type ImportOptions = Schemas["ImportOptions"];
 export type ImportPreview = Schemas["ImportPreview"];

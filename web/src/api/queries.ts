@@ -15,6 +15,7 @@ export const keys = {
   keyboard: ["keyboard"] as const,
   typingSettings: ["settings", "typing"] as const,
   chords: ["chords"] as const,
+  keySets: ["key-sets"] as const,
 };
 
 const librariesQuery = { queryKey: keys.libraries, queryFn: () => unwrap(api.GET("/api/libraries")) };
@@ -28,6 +29,9 @@ export const useEngine = () => useQuery({ queryKey: keys.engine, queryFn: () => 
 
 /** The chords of the program, what they do, and who else answers to them. */
 export const useChords = () => useQuery({ queryKey: keys.chords, queryFn: () => unwrap(api.GET("/api/chords")) });
+
+/** Closing keys with names. */
+export const useKeySets = () => useQuery({ queryKey: keys.keySets, queryFn: () => unwrap(api.GET("/api/key-sets")) });
 
 /** The keyboard link, and the applications that were typed in. */
 export const useKeyboard = () => useQuery({ queryKey: keys.keyboard, queryFn: () => unwrap(api.GET("/api/keyboard")) });
@@ -48,5 +52,6 @@ export async function librariesChanged(): Promise<void> {
     queryClient.invalidateQueries({ queryKey: keys.history }),
     queryClient.invalidateQueries({ queryKey: keys.engine }),
     queryClient.invalidateQueries({ queryKey: keys.board }),
+    queryClient.invalidateQueries({ queryKey: keys.keySets }),
   ]);
 }

@@ -102,6 +102,7 @@ export default function LibrariesView() {
             { label: "Save all as YAML", act: () => location.assign("/api/library-file?format=yaml") },
             { label: "Save all as a table (CSV)", act: () => location.assign("/api/library-file?format=csv") },
             { label: "Cheat sheet to print", act: () => void window.open("/api/cheat-sheet", "_blank", "noopener") },
+            { label: "Pocket file for a phone", act: () => location.assign("/api/pocket-file") },
             { label: "Cheat sheet in Markdown", act: () => location.assign("/api/cheat-sheet.md") },
             "line",
             ...optionalColumns.map((column) => ({

@@ -26,8 +26,8 @@ export function LibraryRules({ place, onChange, onClose }: Props<LibraryNode, Ru
         <div className="library-rules">
           <h2>Closing keys</h2>
           <ClosingKeys
-            label="Its own closing keys instead of the usual ones"
-            keys={place.closingKeys ?? null}
+            label=""
+            keys={place.closingKeys ?? defaultClosingKeys}
             otherwise={defaultClosingKeys}
             onChange={(keys) => onChange({ ownClosingKeys: keys ?? [] })}
           />

@@ -6,6 +6,7 @@ import { api, unwrap, type DateSettings } from "../api/client";
 import { queryClient } from "../api/queries";
 import { ChordsSection } from "./ChordsSection";
 import { KeepingSection } from "./KeepingSection";
+import { KeySetsSection } from "./KeySetsSection";
 import { KeyboardSection } from "./KeyboardSection";
 import { TypingSection } from "./TypingSection";
 
@@ -39,6 +40,7 @@ export default function SettingsView() {
       <h1>Settings</h1>
       <TypingSection />
       <ChordsSection />
+      <KeySetsSection />
       <KeyboardSection />
       <KeepingSection />
       <section aria-labelledby="dates">

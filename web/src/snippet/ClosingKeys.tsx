@@ -1,37 +1,44 @@
-import { Checkbox } from "antd";
-import { defaultClosingKeys, keyLabel } from "./ruleWords";
+import { Checkbox, Select } from "antd";
+import { useKeySets } from "../api/queries";
+import { KeyPresses } from "./KeyPresses";
+import { nameOfKeys } from "./keySets";
 import "./snippet.css";
 
-/** A choice of closing keys: those of somebody else, or one’s own. */
+const own = "";
+
+/** A choice of closing keys: those of somebody else, a set by its name, or keys of one’s own that are pressed. */
 export function ClosingKeys(props: {
   label: string;
   keys: string[] | null;
   otherwise: string[];
   onChange: (keys: string[] | null) => void;
 }) {
-  const own = props.keys !== null;
-  const shown = props.keys ?? props.otherwise;
-  const all = [...new Set([...defaultClosingKeys, ...shown])];
+  const { keys, otherwise, onChange } = props;
+  const { data: sets = [] } = useKeySets();
+  const shown = keys ?? otherwise;
   return (
     <div className="closing-key-choice">
-      <Checkbox checked={own} onChange={(event) => props.onChange(event.target.checked ? props.otherwise : null)}>
-        {props.label}
-      </Checkbox>
-      <div className="key-grid">
-        {all.map((key) => (
-          <label key={key} className={shown.includes(key) ? "chosen" : ""}>
-            <input
-              type="checkbox"
-              disabled={!own}
-              checked={shown.includes(key)}
-              onChange={() =>
-                props.onChange(shown.includes(key) ? shown.filter((other) => other !== key) : [...shown, key])
-              }
-            />
-            {keyLabel(key)}
-          </label>
-        ))}
-      </div>
+      {props.label !== "" && (
+        <Checkbox checked={keys !== null} onChange={(event) => onChange(event.target.checked ? otherwise : null)}>
+          {props.label}
+        </Checkbox>
+      )}
+      {keys !== null && (
+        <Select
+          aria-label="Set of closing keys"
+          popupMatchSelectWidth={false}
+          value={nameOfKeys(sets, keys) ?? own}
+          options={[
+            ...sets.map(({ name }) => ({ value: name, label: name })),
+            ...(nameOfKeys(sets, keys) === undefined ? [{ value: own, label: "Keys of its own" }] : []),
+          ]}
+          onChange={(name: string) => {
+            const chosen = sets.find((set) => set.name === name);
+            if (chosen) onChange([...chosen.keys]);
+          }}
+        />
+      )}
+      <KeyPresses keys={shown} onChange={keys === null ? undefined : onChange} />
     </div>
   );
 }
