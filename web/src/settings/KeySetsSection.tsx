@@ -3,6 +3,7 @@ import { useState } from "react";
 import { ApiError, api, unwrap, type KeySet } from "../api/client";
 import { keys, librariesChanged, queryClient, useKeySets } from "../api/queries";
 import { Dialog } from "../frame/Dialog";
+import { toast } from "../frame/toasts";
 import { KeyPresses } from "../snippet/KeyPresses";
 import "../snippet/snippet.css";
 
@@ -13,9 +14,16 @@ export function KeySetsSection() {
   const { data } = useKeySets();
   const [edited, setEdited] = useState<KeySet>();
   if (!data) return null;
-  const remove = async ({ name }: KeySet) => {
+  const remove = async ({ name, keys: pressed }: KeySet) => {
     const params = { path: { name } };
     queryClient.setQueryData(keys.keySets, await unwrap(api.DELETE("/api/key-sets/{name}", { params })));
+    const body = { name, keys: pressed, everywhere: false };
+    const back = async () =>
+      queryClient.setQueryData(keys.keySets, await unwrap(api.PUT("/api/key-sets/{name}", { params, body })));
+    toast(`The set “${name}” is gone. Where its keys hold they stay.`, {
+      key: "undo",
+      action: { label: "Undo", act: () => void back() },
+    });
   };
   return (
     <section aria-labelledby="key-sets">
