@@ -21,6 +21,8 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
         var bits = stackalloc byte[32];
         _ = Xlib.XQueryKeymap(connection.Display, bits);
         for (var code = 8; code < 256; code++) if ((bits[code >> 3] & (1 << (code & 7))) != 0) Fake((byte)code, false);
+        // Sticky modifiers wait for the next key, which is the user's and not one of these.
+        _ = Xkb.XkbLatchModifiers(connection.Display, Xkb.CoreKeyboard, 0xff, 0);
         pressedAgain.Clear();
         capture.ReadState();
         if (!capture.State.CapsLock) return;

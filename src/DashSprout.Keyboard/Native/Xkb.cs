@@ -25,6 +25,9 @@ internal static unsafe partial class Xkb
     public static partial int XkbLockModifiers(nint display, uint device, uint affected, uint values);
 
     [LibraryImport(X11)]
+    public static partial int XkbLatchModifiers(nint display, uint device, uint affected, uint values);
+
+    [LibraryImport(X11)]
     public static partial int XkbGetAutoRepeatRate(nint display, uint device, out uint delayMs, out uint intervalMs);
 
     [LibraryImport(Xcb, StringMarshalling = StringMarshalling.Utf8)]
