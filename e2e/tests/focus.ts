@@ -33,11 +33,11 @@ export async function openAndLeave(page: Page, key: string, inside: Locator): Pr
     .toBe(true);
 }
 
-/** Goes on with Tab until something has the focus, and gives how often it took. */
-export async function tabTo(page: Page, wanted: Locator, most = 150): Promise<number> {
+/** Goes on with Tab, or back with Shift+Tab, until something has the focus, and gives how often it took. */
+export async function tabTo(page: Page, wanted: Locator, key = "Tab", most = 150): Promise<number> {
   for (let times = 0; times <= most; times++) {
     if (await wanted.evaluate((element) => element === document.activeElement)) return times;
-    await press(page, "Tab");
+    await press(page, key);
   }
-  throw new Error(`Tab does not reach ${String(wanted)}.`);
+  throw new Error(`${key} does not reach ${String(wanted)}.`);
 }
