@@ -70,12 +70,7 @@ public sealed class ActiveTrigger
         Placed = placed;
         Trigger = trigger;
         Order = order;
-        Rules = trigger switch
-        {
-            Trigger.Abbreviation abbreviation => abbreviation.Rules,
-            Trigger.Pattern pattern => pattern.Rules,
-            _ => null,
-        };
+        Rules = trigger.Typing;
         ClosingKeys = ClosingKeysOf(placed, Rules);
         if (trigger is not Trigger.Abbreviation) return;
         Folded = CaseFolding.Fold(trigger.Text);

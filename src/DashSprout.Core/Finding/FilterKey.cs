@@ -28,11 +28,9 @@ internal sealed record FilterKey(string Key, string Meaning, Func<Catalogue, IEn
     ];
 
     private static FilterKey Kinds<T>(string key, string meaning, Func<TypingRules, T> of) where T : struct, Enum => new(key, meaning, _ => Enum.GetValues<T>().Select(Wording.Of),
-        value => Kind<T>(value) is { } kind ? subject => subject.Snippet.Triggers.Any(trigger => Rules(trigger) is { } rules && of(rules).Equals(kind)) : null);
+        value => Kind<T>(value) is { } kind ? subject => subject.Snippet.Triggers.Any(trigger => trigger.Typing is { } rules && of(rules).Equals(kind)) : null);
 
     private static T? Kind<T>(string value) where T : struct, Enum => Enum.GetValues<T>().Where(kind => Wording.Of(kind).Equals(value, StringComparison.OrdinalIgnoreCase)).Select(kind => (T?)kind).FirstOrDefault();
-
-    private static TypingRules? Rules(Trigger trigger) => trigger switch { Trigger.Abbreviation abbreviation => abbreviation.Rules, Trigger.Pattern pattern => pattern.Rules, _ => null };
 
     private static IEnumerable<string> Apps(Scope scope) => scope switch { Scope.OnlyIn only => only.Apps, Scope.NotIn not => not.Apps, _ => [] };
 }

@@ -37,7 +37,7 @@ public static class KeyPlaces
 
     private static int One(ClosingKeys? own, ClosingKeys keys) => keys.Equals(own) ? 1 : 0;
 
-    private static ClosingKeys? OwnKeys(Trigger trigger) => trigger switch { Trigger.Abbreviation abbreviation => abbreviation.Rules.ClosingKeys, Trigger.Pattern pattern => pattern.Rules.ClosingKeys, _ => null };
+    private static ClosingKeys? OwnKeys(Trigger trigger) => trigger.Typing?.ClosingKeys;
 
     private static Trigger With(Trigger trigger, ClosingKeys keys) => trigger switch
     {

@@ -20,6 +20,9 @@ public abstract record Trigger
     /// <summary>The applications in which it works.</summary>
     public Scope Scope { get; }
 
+    /// <summary>Its rules when it is typed; null for a hotkey and for what was chosen.</summary>
+    public TypingRules? Typing => this switch { Abbreviation abbreviation => abbreviation.Rules, Pattern pattern => pattern.Rules, _ => null };
+
     /// <summary>A text that is typed: 1 to 64 characters, NFC, without white space or control characters.</summary>
     public sealed record Abbreviation : Trigger
     {
