@@ -42,9 +42,10 @@ public sealed record LibraryDocument(
 }
 
 /// <summary>A folder as a library file writes it.</summary>
+/// <param name="Key">What it is known by on several machines; in mirror files only.</param>
 public sealed record FolderDocument(
     string? Name = null, IReadOnlyList<FolderDocument>? Folders = null, IReadOnlyList<SnippetDocument>? Snippets = null, bool Enabled = true,
-    DefaultsDocument? Defaults = null)
+    DefaultsDocument? Defaults = null, string? Key = null)
 {
     /// <summary>The document of a folder with all that is in it, without what is as usual.</summary>
     public static FolderDocument Of(Folder folder) => new(
@@ -67,6 +68,7 @@ public sealed record FolderDocument(
 }
 
 /// <summary>A snippet as a library file and the API write it: either <c>body</c> or <c>text</c> holds what goes in.</summary>
+/// <param name="Key">What it is known by on several machines; in mirror files only.</param>
 public sealed record SnippetDocument(
     string? Name = null,
     bool Enabled = true,
@@ -79,7 +81,8 @@ public sealed record SnippetDocument(
     IReadOnlyList<TriggerDocument>? Triggers = null,
     TwinDocument? Twin = null,
     string? Links = null,
-    IReadOnlyList<string>? Tags = null)
+    IReadOnlyList<string>? Tags = null,
+    string? Key = null)
 {
     /// <summary>How many triggers a snippet has at most.</summary>
     public const int MaxTriggers = 100;

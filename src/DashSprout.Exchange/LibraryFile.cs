@@ -12,8 +12,9 @@ namespace DashSprout.Exchange;
 
 /// <summary>The library file: libraries as JSON that any tool can read. Its schema is docs/library-file.schema.json.</summary>
 /// <param name="Pictures">The pictures that the bodies show, each once, by the id that <c>src="media:ID"</c> names.</param>
+/// <param name="Mirror">What a mirror file says beside its library; in those only.</param>
 public sealed partial record LibraryFile(
-    string? Format = null, int? Version = null, IReadOnlyList<LibraryDocument>? Libraries = null, IReadOnlyDictionary<string, PictureDocument>? Pictures = null)
+    string? Format = null, int? Version = null, IReadOnlyList<LibraryDocument>? Libraries = null, IReadOnlyDictionary<string, PictureDocument>? Pictures = null, MirrorDocument? Mirror = null)
 {
     /// <summary>The value of <see cref="Format"/>.</summary>
     public const string FormatName = "dash-sprout-library";
@@ -77,7 +78,7 @@ public sealed partial record LibraryFile(
             : new InvalidInputException(field, $"This is not well-formed JSON ({place}). Mend the text there.");
     }
 
-    private LibraryFileContents ToContents()
+    internal LibraryFileContents ToContents()
     {
         if (Format != FormatName)
             throw new InvalidInputException("format", $"This is not a library file: its “format” must be “{FormatName}”.");

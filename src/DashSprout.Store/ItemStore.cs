@@ -94,17 +94,15 @@ public sealed class ItemStore(Database database)
         var savedAt = Moment.Text(now);
         // Ids are never used twice: what has a higher one than any so far is new, everything else comes from the bin.
         var lastId = connection.QuerySingleOrDefault<long>("SELECT seq FROM sqlite_sequence WHERE name = 'item'");
-        var added = new List<Item>();
-        foreach (var (before, after, below) in change.Items)
+        bool IsNew(ItemChange item) => item is { Before: null, After: { } after } && after.Id > lastId;
+        // What is new comes first: something else may move into it.
+        var added = change.Items.Where(IsNew).SelectMany(item => item.Below.Prepend(item.After!)).ToList();
+        if (added.Count > 0) Insert(connection, added, fromFile, savedAt);
+        foreach (var (before, after, _) in change.Items.Where(item => !IsNew(item)))
         {
             if (after is null)
             {
                 connection.Execute("UPDATE item SET deleted_at = @savedAt WHERE id = @Id", new { before!.Id, savedAt });
-            }
-            else if (before is null && after.Id > lastId)
-            {
-                added.Add(after);
-                added.AddRange(below);
             }
             else if (before is null)
             {
@@ -115,7 +113,6 @@ public sealed class ItemStore(Database database)
                 Update(connection, before, after, fromFile, savedAt);
             }
         }
-        if (added.Count > 0) Insert(connection, added, fromFile, savedAt);
     }
 
     private static void Insert(SqliteConnection connection, IReadOnlyList<Item> items, bool fromFile, string savedAt)

@@ -262,10 +262,11 @@ public sealed class Catalogue
         public void Remove(Item item)
         {
             Take(item);
-            foreach (var inner in start.Within(item))
+            // What was moved out of it before in the same change is not in it any more.
+            var open = new Stack<Item>([item]);
+            while (open.TryPop(out var inner))
             {
-                // What was moved out of it in the same change stays.
-                if (!ReferenceEquals(items.Find(inner.Id), inner)) continue;
+                foreach (var below in inside.Find(inner.Id) ?? []) open.Push(below);
                 items.Remove(inner.Id);
                 inside.Remove(inner.Id);
             }

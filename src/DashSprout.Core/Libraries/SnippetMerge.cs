@@ -18,8 +18,13 @@ public static class SnippetMerge
     /// The current snippet with what changed from before to after; parts that changed otherwise meanwhile stay as they are and
     /// are named.
     /// </summary>
-    public static (Snippet Merged, IReadOnlyList<string> Conflicts) Of(Snippet before, Snippet after, Snippet current) =>
-        Of(before, after, current, TriggerEdits(before.Triggers, after.Triggers));
+    public static (Snippet Merged, IReadOnlyList<string> Conflicts) Of(Snippet before, Snippet after, Snippet current)
+    {
+        var (merged, conflicts) = Of(before, after, current, TriggerEdits(before.Triggers, after.Triggers));
+        // Their order is a change too, where nothing else of them is undecided.
+        var ordered = before.Triggers.Equals(current.Triggers) || (!before.Triggers.Equals(after.Triggers) && TriggerEdits(merged.Triggers, after.Triggers).Count == 0);
+        return (ordered ? merged with { Triggers = after.Triggers } : merged, conflicts);
+    }
 
     /// <summary>The same with the changes of the triggers said one by one; those that conflict are named <c>triggers[n]</c> by their place among the changes.</summary>
     public static (Snippet Merged, IReadOnlyList<string> Conflicts) Of(Snippet before, Snippet after, Snippet current, IReadOnlyList<TriggerEdit> triggers)
@@ -72,6 +77,21 @@ public static class SnippetMerge
         .. !one.Triggers.Equals(other.Triggers) ? [Triggers] : Array.Empty<string>(),
         .. !one.Tags.Equals(other.Tags) ? [Tags] : Array.Empty<string>(),
     ];
+
+    /// <summary>A snippet with one part of another.</summary>
+    public static Snippet Take(Snippet to, Snippet from, string part) => part switch
+    {
+        Name => to with { Name = from.Name },
+        Switch => to with { Enabled = from.Enabled },
+        Note => to with { Note = from.Note },
+        Private => to with { Private = from.Private },
+        Delivery => to with { Delivery = from.Delivery, LeaveOnClipboard = from.LeaveOnClipboard, Links = from.Links },
+        Text => to with { Body = from.Body },
+        Twin => to with { Twin = from.Twin },
+        Triggers => to with { Triggers = from.Triggers },
+        Tags => to with { Tags = from.Tags },
+        _ => throw new ArgumentOutOfRangeException(nameof(part), part, "There is no such part."),
+    };
 
     private static EquatableList<Trigger> Merge(EquatableList<Trigger> current, IReadOnlyList<TriggerEdit> edits, List<string> conflicts)
     {
