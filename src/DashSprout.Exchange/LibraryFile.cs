@@ -96,7 +96,7 @@ public sealed partial record LibraryFile(
         object? standard = type.Type == typeof(LibraryDocument) ? new LibraryDocument() : type.Type == typeof(FolderDocument) ? new FolderDocument()
             : type.Type == typeof(SnippetDocument) ? new SnippetDocument() : type.Type == typeof(TwinDocument) ? new TwinDocument()
             : type.Type == typeof(DefaultsDocument) ? new DefaultsDocument() : type.Type == typeof(TriggerDocument) ? new TriggerDocument()
-            : type.Type == typeof(ScopeDocument) ? new ScopeDocument() : type.Type == typeof(LibraryFile) ? new LibraryFile() : null;
+            : type.Type == typeof(ScopeDocument) ? new ScopeDocument() : type.Type == typeof(MirrorDocument) ? new MirrorDocument() : type.Type == typeof(LibraryFile) ? new LibraryFile() : null;
         if (standard is null) return;
         foreach (var property in type.Properties)
         {

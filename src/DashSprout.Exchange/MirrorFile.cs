@@ -44,11 +44,14 @@ public static partial class MirrorFile
             SnippetDocument.Of(entry.Snippet.WithBodies(body => Core.Bodies.References.Rewrite(body, target => target.StartsWith('/') ? paths.GetValueOrDefault(target[1..], target) : target))).Shortened() with { Key = entry.Key })];
     }
 
+    /// <summary>Whether a version control left its conflict marks in a text.</summary>
+    public static bool HasMarks(string text) => Marks().IsMatch(text);
+
     /// <summary>Reads a file; throws <see cref="InvalidInputException"/> that names the place and what is wrong.</summary>
     /// <param name="newKey">Makes a key for what has none, or one that something else has already.</param>
     public static MirrorContents Read(string text, Func<string> newKey)
     {
-        if (!Marks().IsMatch(text))
+        if (!HasMarks(text))
         {
             var (key, states, library) = One(text, newKey);
             return new MirrorContents(key, new MirrorState(states, library), null);
@@ -70,11 +73,33 @@ public static partial class MirrorFile
         {
             throw LibraryFile.InvalidJson(exception);
         }
+        // A version control may put two things of one name side by side; both stay.
+        file = file with { Libraries = [.. (file.Libraries ?? []).Select(one => one with { Folders = Unique(one.Folders), Snippets = Unique(one.Snippets) })] };
         var libraries = file.ToContents().Libraries;
         if (libraries is not [var library]) throw new InvalidInputException("libraries", $"A mirror file holds one library; this one holds {libraries.Count}.");
         var machines = file.Mirror?.Machines ?? new Dictionary<string, WrittenStates>();
         var states = new MachineStates(machines.Select(pair => KeyValuePair.Create(pair.Key, pair.Value?.States ?? 0)));
         return (file.Mirror?.Key, states, Shared(library, file.Libraries![0], new(file.Mirror?.Private ?? []), newKey));
+    }
+
+    private static List<FolderDocument>? Unique(IReadOnlyList<FolderDocument>? folders)
+    {
+        var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        return folders?.Select(folder => folder with { Name = Free(taken, folder.Name), Folders = Unique(folder.Folders), Snippets = Unique(folder.Snippets) }).ToList();
+    }
+
+    private static List<SnippetDocument>? Unique(IReadOnlyList<SnippetDocument>? snippets)
+    {
+        var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        return snippets?.Select(snippet => snippet with { Name = Free(taken, snippet.Name) }).ToList();
+    }
+
+    private static string? Free(HashSet<string> taken, string? name)
+    {
+        if (name is null || taken.Add(name)) return name;
+        var number = 2;
+        while (!taken.Add($"{name} {number}")) number++;
+        return $"{name} {number}";
     }
 
     private static SharedLibrary Shared(Library library, LibraryDocument document, EquatableList<string> hidden, Func<string> newKey)

@@ -90,6 +90,15 @@ public sealed class DataFolder : IDisposable
         held.Dispose();
     }
 
+    /// <summary>Where a file of somewhere else is kept that cannot be read; the folder is there then.</summary>
+    public string AsidePath(string name, DateTimeOffset now)
+    {
+        var stamp = now.UtcDateTime.ToString("yyyyMMdd'T'HHmmssfff'Z'", CultureInfo.InvariantCulture);
+        var folder = Enumerable.Range(0, 1000).Select(number => System.IO.Path.Combine(Path, "set-aside", number == 0 ? stamp : $"{stamp}-{number}")).First(free => !Directory.Exists(free));
+        Directory.CreateDirectory(folder, OwnFolder);
+        return System.IO.Path.Combine(folder, name);
+    }
+
     /// <summary>Makes a file that is there readable for its owner alone.</summary>
     internal static void ProtectFile(string path) => File.SetUnixFileMode(path, OwnFile);
 

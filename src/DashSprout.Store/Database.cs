@@ -12,7 +12,7 @@ namespace DashSprout.Store;
 public sealed class Database
 {
     /// <summary>Which migrations a file has seen; kept in its header as <c>user_version</c>.</summary>
-    public const int CurrentVersion = 5;
+    public const int CurrentVersion = 6;
 
     private readonly string connectionString;
 

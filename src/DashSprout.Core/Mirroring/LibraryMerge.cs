@@ -18,6 +18,14 @@ public static class LibraryMerge
     public static MergedLibrary Of(SharedLibrary? before, SharedLibrary theirs, SharedLibrary mine, IReadOnlySet<MirrorConflict>? open = null, bool outdated = false) =>
         new Merging(before, theirs, mine, open ?? new HashSet<MirrorConflict>(), outdated).Do();
 
+    /// <summary>A library with what another has in a conflict.</summary>
+    public static SharedLibrary Take(SharedLibrary to, SharedLibrary from, MirrorConflict conflict)
+    {
+        if (conflict.Key == SharedLibrary.Top) return to with { Root = SharedParts.Take(to.Root, from.Root, conflict.Part) };
+        return from.Entries.FirstOrDefault(entry => entry.Key == conflict.Key) is not { } other ? to
+            : to with { Entries = new(to.Entries.Select(entry => entry.Key == conflict.Key ? SharedParts.Take(entry, other, conflict.Part) : entry)) };
+    }
+
     /// <summary>
     /// What a file is to hold: what is held here, without what is private; in a conflict what it holds already, so that nothing is overwritten until
     /// somebody has chosen.

@@ -34,6 +34,9 @@ public sealed class MachineStates : IEquatable<MachineStates>
     public MachineStates With(string machine, int count) => With(new MachineStates([KeyValuePair.Create(machine, count)]));
 
     /// <inheritdoc/>
+    public override string ToString() => string.Join(' ', written.Select(pair => $"{pair.Key}:{pair.Value}"));
+
+    /// <inheritdoc/>
     public bool Equals(MachineStates? other) => other is not null && written.SequenceEqual(other.written);
 
     /// <inheritdoc/>

@@ -31,9 +31,9 @@ public sealed record MirrorMeeting(
     /// <param name="files">The mirror file, and then copies of it that a file-synchronising tool made.</param>
     /// <param name="open">Conflicts that nobody has decided.</param>
     /// <param name="decided">Conflicts in which what is here is to hold.</param>
-    /// <param name="copyName">What a copy is called that is made here.</param>
+    /// <param name="copyName">What a copy is called that is made here; no file has that name.</param>
     public static MirrorMeeting Of(string machine, IReadOnlyList<MirrorState> known, IReadOnlyList<FoundMirror> files, SharedLibrary mine,
-        IReadOnlySet<MirrorConflict> open, IReadOnlySet<MirrorConflict> decided, string copyName)
+        IReadOnlySet<MirrorConflict> open, IReadOnlyCollection<MirrorVerdict> decided, string copyName)
     {
         var proper = files[0];
         var here = mine;
@@ -43,12 +43,13 @@ public sealed record MirrorMeeting(
         var met = known.ToList();
         var latest = known.MaxBy(state => state.States.Sum)?.States ?? MachineStates.None;
         // Where there are marks in the file, its other side is as good as a copy.
-        IEnumerable<FoundMirror> sides = proper.Other is { } marked ? [proper, new FoundMirror(copyName, new MirrorState(MachineStates.None, marked)), .. files.Skip(1)] : files;
+        var marked = proper.Other is null ? null : new FoundMirror(copyName, new MirrorState(MachineStates.None, proper.Other));
+        IEnumerable<FoundMirror> sides = marked is null ? files : [proper, marked, .. files.Skip(1)];
         var elsewhere = files.SelectMany(file => file.State.Library.Entries.Select(entry => entry.Key).Concat(file.State.Library.Hidden)).Concat(proper.Other?.Entries.Select(entry => entry.Key) ?? []).ToHashSet();
         foreach (var side in sides)
         {
             var theirs = side.State.Library;
-            var before = side.Name == copyName && proper.Other is not null ? Alike(proper) : Before(met, side.State);
+            var before = side == marked ? Alike(proper) : Before(met, side.State);
             foreach (var (old, key) in LibraryMerge.Adopted(before, theirs, here, elsewhere)) keys[old] = key;
             here = Renamed(here, keys);
             HashSet<MirrorConflict> Of(IEnumerable<MirrorConflict> some) =>
@@ -56,10 +57,10 @@ public sealed record MirrorMeeting(
             var undecided = Of(open);
             var merged = LibraryMerge.Of(before, theirs, here, undecided, outdated: !side.State.States.Knows(latest));
             here = merged.Here;
-            var left = merged.Conflicts.Except(Of(decided)).ToList();
+            var left = merged.Conflicts.Except(Of(decided.Where(verdict => verdict.Seen == side.State.States.ToString()).Select(verdict => verdict.Conflict))).ToList();
             conflicts.AddRange(left.Select(conflict => conflict with { Source = side.Name }));
             // A copy is known once nothing in it is undecided.
-            if (side.Other is null && side.Name != copyName && (side.Name.Length == 0 || left.Count == 0)) met.Add(side.State);
+            if (side.Other is null && side != marked && (side.Name.Length == 0 || left.Count == 0)) met.Add(side.State);
             notes.AddRange(merged.Notes);
         }
         var there = LibraryMerge.Outward(here, proper.State.Library, [.. conflicts.Where(conflict => conflict.Source.Length == 0)]);

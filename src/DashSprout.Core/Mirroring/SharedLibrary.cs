@@ -72,3 +72,7 @@ public sealed record SharedSnippet(string Key, string Parent, Snippet Snippet) :
 /// <param name="Part">A part as <see cref="SnippetMerge"/> names it; <c>rules</c> for those of the library, <c>defaults</c> for those of a folder.</param>
 /// <param name="Source">The copy that has it otherwise; empty for the mirror file itself.</param>
 public readonly record struct MirrorConflict(string Key, string Part, string Source = "");
+
+/// <summary>That what is here is to hold in a conflict, against what somebody saw on the other side: another state of it is undecided again.</summary>
+/// <param name="Seen">The states of the file that they saw, as <see cref="MachineStates"/> writes them.</param>
+public readonly record struct MirrorVerdict(MirrorConflict Conflict, string Seen);

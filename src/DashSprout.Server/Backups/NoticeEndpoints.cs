@@ -1,5 +1,6 @@
 using DashSprout.Core;
 using DashSprout.Server.Libraries;
+using DashSprout.Server.Mirrors;
 using DashSprout.Server.Settings;
 using DashSprout.Store;
 
@@ -17,7 +18,7 @@ public sealed record DataNotices(IReadOnlyList<DataNotice> Notices, IReadOnlyLis
 
 internal static class NoticeEndpoints
 {
-    public static void MapNotices(this IEndpointRouteBuilder api) => api.MapGet("/notices", (DataFolder folder, Catalog catalog, Surroundings surroundings, Housekeeping housekeeping) =>
+    public static void MapNotices(this IEndpointRouteBuilder api) => api.MapGet("/notices", (DataFolder folder, Catalog catalog, Surroundings surroundings, Housekeeping housekeeping, MirroredLibraries mirrors) =>
     {
         var notices = new List<DataNotice>();
         if (folder.SetAside is { } damaged) notices.Add(new DataNotice($"{damaged} You can bring back the last good backup.", OffersBackups: true));
@@ -25,6 +26,7 @@ internal static class NoticeEndpoints
             notices.Add(new DataNotice($"{catalog.SetAside.Count} {(catalog.SetAside.Count == 1 ? "item" : "items")} in the data file cannot be used and stay aside as they are.", OffersBackups: false));
         if (surroundings.Fault is { } dates) notices.Add(new DataNotice(dates, OffersBackups: false));
         if (housekeeping.Fault is { } fault) notices.Add(new DataNotice(fault, OffersBackups: false));
+        if (mirrors.Notice() is { } mirrored) notices.Add(new DataNotice(mirrored, OffersBackups: false));
         return new DataNotices(notices, [.. catalog.SetAside.Select(item => new SetAsideAnswer(item.Id, Wording.Of(item.Kind), item.Document, item.Why))]);
     });
 }

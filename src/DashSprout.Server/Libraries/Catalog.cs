@@ -29,6 +29,9 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
     /// <summary>What stands in the store and cannot be used.</summary>
     public IReadOnlyList<SetAsideItem> SetAside { get; private set; } = [];
 
+    /// <summary>Told when everything has been read anew.</summary>
+    public event Action? Opened;
+
     /// <summary>Told after each change, on the thread that made it.</summary>
     public event Action? Changed;
 
@@ -45,6 +48,7 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
             nextId = loaded.NextId;
             shelf = Shelf.Of(catalogue);
         }
+        Opened?.Invoke();
         Changed?.Invoke();
         CameIn?.Invoke();
     }

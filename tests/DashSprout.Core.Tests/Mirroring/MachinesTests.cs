@@ -23,14 +23,14 @@ public sealed class MachinesTests
         public SharedLibrary Own { get; set; } = own;
         public List<MirrorState> Known { get; private set; } = [];
         public HashSet<MirrorConflict> Open { get; private set; } = [];
-        public HashSet<MirrorConflict> Decided { get; } = [];
+        public HashSet<MirrorVerdict> Decided { get; } = [];
         public bool CopyDone { get; private set; }
 
         public MirrorState Sync(IReadOnlyList<MirrorState> files)
         {
             var meeting = MirrorMeeting.Of(name, Known, [.. files.Select((file, at) => new FoundMirror(at == 0 ? "" : "copy", file))], Own, Open, Decided, "other");
             (Own, Open, CopyDone) = (meeting.Here, [.. meeting.Conflicts], meeting.Done.Count > 0);
-            Decided.RemoveWhere(conflict => conflict.Source.Length == 0 || CopyDone);
+            Decided.RemoveWhere(verdict => verdict.Conflict.Source.Length == 0 || CopyDone);
             Known = [.. MirrorMeeting.Thinned([.. Known, .. meeting.Learned])];
             return meeting.Write ?? files[0];
         }
@@ -154,7 +154,7 @@ public sealed class MachinesTests
             var there = conflict.Source.Length == 0 ? file : copy;
             if (there?.Library.Entries.FirstOrDefault(entry => entry.Key == conflict.Key) is not SharedSnippet other || own is not SharedSnippet snippet) return;
             var theirs = random.Next(2) == 0;
-            if (!theirs) machine.Decided.Add(conflict);
+            if (!theirs) machine.Decided.Add(new MirrorVerdict(conflict, there.States.ToString()));
             if (conflict.Part == SnippetMerge.Text) settled.Add(theirs ? Text(snippet) : Text(other));
             if (theirs) machine.Own = machine.Own with { Entries = new(machine.Own.Entries.Select(entry => entry.Key == conflict.Key ? snippet with { Snippet = SnippetMerge.Take(snippet.Snippet, other.Snippet, conflict.Part) } : entry)) };
         }

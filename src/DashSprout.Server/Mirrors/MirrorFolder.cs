@@ -1,0 +1,160 @@
+using System.Text;
+using DashSprout.Core;
+using DashSprout.Core.Bodies;
+using DashSprout.Exchange;
+using DashSprout.Store;
+
+namespace DashSprout.Server.Mirrors;
+
+/// <summary>A file in a mirror folder, as it was when it was read.</summary>
+/// <param name="Stamp">Its length and when it was written: another one means that it has become another.</param>
+/// <param name="Contents">What it holds; null when it cannot be read, and then the problem says why.</param>
+/// <param name="Tangled">Whether a version control has mixed both sides so that neither can be read.</param>
+internal sealed record FolderFile(string Name, (long Length, long WrittenAt) Stamp, MirrorContents? Contents, string? Problem, bool Tangled = false);
+
+/// <summary>
+/// A folder that something else carries between machines. What is written there is there whole or not at all; what is read may be half written, and then
+/// it is looked at again when it has changed.
+/// </summary>
+internal sealed class MirrorFolder(string path)
+{
+    public const string PicturesName = "pictures", PocketName = "dash-sprout-pocket.html";
+
+    private const long LargestFile = 64L * 1024 * 1024;
+    private const int MostFiles = 500;
+
+    private readonly Dictionary<string, FolderFile> read = [];
+
+    public string Path => path;
+
+    public bool IsThere => Directory.Exists(path);
+
+    /// <summary>The mirror files in it, and what cannot be read of what might be one.</summary>
+    public IReadOnlyList<FolderFile> Files(Func<string> newKey)
+    {
+        var names = new DirectoryInfo(path).EnumerateFiles("*.json").Where(file => !file.Name.StartsWith('.')).OrderBy(file => file.Name, StringComparer.Ordinal).Take(MostFiles).ToList();
+        var files = names.Select(file => read.TryGetValue(file.Name, out var known) && known.Stamp == (file.Length, file.LastWriteTimeUtc.Ticks) ? known : Read(file, newKey)).ToList();
+        read.Clear();
+        foreach (var file in files) read[file.Name] = file;
+        return files;
+    }
+
+    /// <summary>A name for a new file: the library's, as far as files can have it.</summary>
+    public string FreeName(string library)
+    {
+        var name = string.Concat(library.Select(unit => "\\:*?\"<>|".Contains(unit, StringComparison.Ordinal) ? '-' : unit)).Trim(' ', '.');
+        if (name.Length > 80) name = name[..Core.Text.Graphemes.Offset(name, 80)];
+        if (name.Length == 0) name = "library";
+        var taken = new DirectoryInfo(path).EnumerateFiles().Select(file => file.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var free = $"{name}.json";
+        for (var number = 2; taken.Contains(free); number++) free = $"{name} {number}.json";
+        return free;
+    }
+
+    /// <summary>Writes a text where something else may read it at any time.</summary>
+    public void Write(string name, string text) => Write(name, Encoding.UTF8.GetBytes(text));
+
+    /// <summary>Writes a text unless it stands there already.</summary>
+    public void WriteChanged(string name, string text)
+    {
+        var bytes = Encoding.UTF8.GetBytes(text);
+        var file = System.IO.Path.Combine(path, name);
+        if (!File.Exists(file) || new FileInfo(file).Length != bytes.Length || !File.ReadAllBytes(file).AsSpan().SequenceEqual(bytes)) Write(name, bytes);
+    }
+
+    /// <summary>Takes away a copy that nobody needs any more.</summary>
+    public void Delete(string name) => File.Delete(System.IO.Path.Combine(path, name));
+
+    /// <summary>Sets a file that cannot be read aside, untouched, and says where.</summary>
+    public string SetAside(string name, DataFolder data, DateTimeOffset now)
+    {
+        var aside = data.AsidePath(name, now);
+        File.Copy(System.IO.Path.Combine(path, name), aside);
+        File.Delete(System.IO.Path.Combine(path, name));
+        return aside;
+    }
+
+    /// <summary>A picture that lies in it; null when it is not there, or not the one that its name says.</summary>
+    public PictureData? Picture(string id)
+    {
+        var folder = System.IO.Path.Combine(path, PicturesName);
+        if (!Directory.Exists(folder)) return null;
+        foreach (var file in Directory.EnumerateFiles(folder, $"{id}.*"))
+        {
+            try
+            {
+                // One that has not come whole yet has another id.
+                if (PictureData.Of(File.ReadAllBytes(file)) is var picture && picture.Id == id) return picture;
+            }
+            catch (InvalidInputException)
+            {
+                // No picture, or not yet: it is told as missing.
+            }
+        }
+        return null;
+    }
+
+    public void WritePicture(PictureData picture)
+    {
+        var folder = System.IO.Path.Combine(path, PicturesName);
+        var name = $"{picture.Id}.{picture.Type.Split('/')[1]}";
+        if (File.Exists(System.IO.Path.Combine(folder, name))) return;
+        Directory.CreateDirectory(folder);
+        Write(System.IO.Path.Combine(PicturesName, name), picture.Bytes);
+    }
+
+    /// <summary>Why nothing can be written in it; null when it can.</summary>
+    public string? Fault()
+    {
+        try
+        {
+            var trial = System.IO.Path.Combine(path, $".dash-sprout-{Guid.NewGuid():N}.part");
+            File.WriteAllBytes(trial, []);
+            File.Delete(trial);
+            return null;
+        }
+        catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
+        {
+            return $"Nothing can be written in {path}. Give this account the right to write there, or choose another folder.";
+        }
+    }
+
+    private static FolderFile Read(FileInfo file, Func<string> newKey)
+    {
+        var stamp = (file.Length, file.LastWriteTimeUtc.Ticks);
+        if (file.Length > LargestFile) return new FolderFile(file.Name, stamp, null, $"“{file.Name}” is larger than {LargestFile / 1024 / 1024} MiB.");
+        var text = "";
+        try
+        {
+            text = File.ReadAllText(file.FullName);
+            return new FolderFile(file.Name, stamp, MirrorFile.Read(text, newKey), null);
+        }
+        catch (InvalidInputException exception)
+        {
+            return new FolderFile(file.Name, stamp, null, $"“{file.Name}” cannot be read, or has not come whole yet: {exception.Message}", MirrorFile.HasMarks(text));
+        }
+        catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
+        {
+            return new FolderFile(file.Name, stamp, null, $"“{file.Name}” cannot be opened: {exception.Message}");
+        }
+    }
+
+    private void Write(string name, byte[] bytes)
+    {
+        var file = System.IO.Path.Combine(path, name);
+        var part = System.IO.Path.Combine(System.IO.Path.GetDirectoryName(file)!, $".{System.IO.Path.GetFileName(file)}.part");
+        try
+        {
+            using (var stream = new FileStream(part, FileMode.Create, FileAccess.Write))
+            {
+                stream.Write(bytes);
+                stream.Flush(flushToDisk: true);
+            }
+            File.Move(part, file, overwrite: true);
+        }
+        finally
+        {
+            File.Delete(part);
+        }
+    }
+}

@@ -1,0 +1,273 @@
+using System.Security.Cryptography;
+using DashSprout.Core;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Libraries;
+using DashSprout.Core.Mirroring;
+using DashSprout.Exchange;
+using DashSprout.Server.Libraries;
+using DashSprout.Store;
+
+namespace DashSprout.Server.Mirrors;
+
+/// <summary>One library and its file: reads what others changed, writes what changed here. Used by one thread at a time.</summary>
+internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, string machine, Catalog catalog, MirrorStore store, MediaStore media, DataFolder data, TimeProvider clock)
+{
+    private const int MostNotes = 20;
+
+    private readonly List<string> notes = [];
+    private IReadOnlyList<MirrorState>? known;
+    private Dictionary<long, string>? keys;
+    private bool keysChanged;
+    private (Catalogue? Catalogue, string Files) met = (null, "");
+    private IReadOnlyList<FolderFile> files = [];
+
+    public MirrorRecord Record { get; private set; } = record;
+
+    public MirrorCondition Condition { get; private set; }
+
+    public string Words { get; private set; } = "";
+
+    /// <summary>Whether its file cannot be read.</summary>
+    public bool Unreadable { get; private set; }
+
+    public IReadOnlyList<string> Notes => notes;
+
+    /// <summary>Meets the folder, unless nothing has changed on either side since the last time.</summary>
+    public void Meet(bool always = false)
+    {
+        try
+        {
+            Tried(always);
+        }
+        catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
+        {
+            Say(MirrorCondition.Fault, folder.Fault() ?? $"The folder {folder.Path} cannot be used: {exception.Message}");
+        }
+        catch (Exception exception) when (exception is InvalidInputException or ConflictException or MissingItemException)
+        {
+            Say(MirrorCondition.Fault, $"What the folder has cannot be taken in: {exception.Message}");
+        }
+    }
+
+    /// <summary>What is undecided, with what both sides have.</summary>
+    public IEnumerable<(MirrorConflict Conflict, SharedLibrary Here, MirrorState There)> Undecided()
+    {
+        if (Record.Undecided.Count == 0 || Shared() is not { } here) yield break;
+        foreach (var conflict in Record.Undecided)
+            if (Theirs(conflict.Source) is { } there) yield return (conflict, here, there);
+    }
+
+    /// <summary>The item of a key; null when there is none.</summary>
+    public long? IdOf(string key) => Keys().FirstOrDefault(pair => pair.Value == key) is { Key: > 0 and var id } && catalog.Catalogue.Find(id) is not null ? id : null;
+
+    /// <summary>Decides a conflict.</summary>
+    public void Decide(MirrorConflict conflict, string seen, string keep)
+    {
+        if (!Record.Undecided.Contains(conflict) || Theirs(conflict.Source) is not var (states, theirs) || states.ToString() != seen) throw new ConflictException("This is decided already, or the other side has changed it. Look at it again.");
+        if (keep is not ("here" or "there" or "both")) throw new InvalidInputException("keep", $"“{keep}” is not known here. Use one of: here, there, both.");
+        if (keep == "both") AddTheirs(conflict, theirs);
+        if (keep == "there") Change((here, _) => LibraryMerge.Take(here, theirs, conflict));
+        Record = Record with { Undecided = [.. Record.Undecided.Where(other => other != conflict)], Decided = keep == "there" ? Record.Decided : [.. Record.Decided, new MirrorVerdict(conflict, seen)] };
+        store.Keep(Record);
+        Meet(always: true);
+    }
+
+    /// <summary>Sets the file that cannot be read aside, and writes what is here.</summary>
+    public void WriteAnew()
+    {
+        if (!Unreadable) throw new ConflictException("The file can be read. Nothing was done.");
+        Note($"The file that could not be read is kept as {folder.SetAside(Record.File, data, clock.GetUtcNow())}.");
+        Meet(always: true);
+    }
+
+    /// <summary>Keeps in the store what is known, which has become another one.</summary>
+    public void KeepAgain()
+    {
+        met = (null, "");
+        if (known is null)
+        {
+            // Nothing was looked at yet: what the backup knew is as good.
+            store.Keep(Record);
+            return;
+        }
+        store.Forget(Record.LibraryId);
+        store.Keep(Record, Keys(), [], known);
+    }
+
+    public void Choose(MirrorChange change)
+    {
+        Record = Record with { Pocket = change.Pocket };
+        store.Keep(Record);
+    }
+
+    private void Tried(bool always)
+    {
+        if (catalog.Catalogue.Find(Record.LibraryId) is not LibraryItem)
+        {
+            Say(MirrorCondition.Waiting, "The library is in the bin. Its file stays as it is.");
+            return;
+        }
+        if (!folder.IsThere)
+        {
+            met = (null, "");
+            Say(MirrorCondition.Waiting, $"The folder {folder.Path} is not there. What changes here goes there when it is back.");
+            return;
+        }
+        files = folder.Files(NewKey);
+        var seen = string.Join('\n', files.Select(file => $"{file.Name} {file.Stamp}"));
+        if (!always && ReferenceEquals(met.Catalogue, catalog.Catalogue) && met.Files == seen) return;
+        if (Found() is not { } found) return;
+        Unreadable = false;
+        var meeting = Bring(found);
+        Write(meeting, found.Count == 0);
+        files = folder.Files(NewKey);
+        Unsettled(meeting, found);
+        met = (catalog.Catalogue, string.Join('\n', files.Select(file => $"{file.Name} {file.Stamp}")));
+    }
+
+    /// <summary>The file and copies of it; null when the file cannot be used, which is said.</summary>
+    private IReadOnlyList<FoundMirror>? Found()
+    {
+        var own = files.Where(file => file.Contents?.Key == Record.Key).ToList();
+        var named = files.FirstOrDefault(file => file.Name == Record.File);
+        if (named is { Tangled: true })
+        {
+            // Whatever another machine has that is not in the file it writes again when it meets a file that lacks it.
+            Note($"A version control has mixed both sides of “{Record.File}” so that neither can be read. It is written anew; as it was it is kept as {folder.SetAside(Record.File, data, clock.GetUtcNow())}.");
+            named = null;
+        }
+        if (named?.Problem is { } problem)
+        {
+            Unreadable = true;
+            Say(MirrorCondition.Fault, problem);
+            return null;
+        }
+        if (named is not null && named.Contents?.Key is { } other && other != Record.Key && own.Count == 0)
+        {
+            Say(MirrorCondition.Fault, $"“{Record.File}” holds another library now. Move it away, or stop mirroring this library.");
+            return null;
+        }
+        // A file by the right name is it; otherwise somebody gave it another name.
+        var proper = named is not null && (named.Contents?.Key is null || named.Contents.Key == Record.Key) ? named : own.FirstOrDefault();
+        if (proper is not null && proper.Name != Record.File)
+        {
+            Note($"“{Record.File}” is called “{proper.Name}” now.");
+            Record = Record with { File = proper.Name };
+        }
+        return proper?.Contents is not { } contents ? [] :
+        [
+            new FoundMirror("", contents.State, contents.Other),
+            .. own.Where(file => file != proper).Select(file => new FoundMirror(file.Name, file.Contents!.State)),
+        ];
+    }
+
+    /// <summary>Merges what was found with what is here, and makes it so here.</summary>
+    private MirrorMeeting Bring(IReadOnlyList<FoundMirror> found)
+    {
+        known ??= store.States(Record.LibraryId);
+        MirrorMeeting? meeting = null;
+        IReadOnlyDictionary<string, long> added = new Dictionary<string, long>();
+        foreach (var id in found.SelectMany(file => file.State.Library.Entries).OfType<SharedSnippet>().SelectMany(entry => entry.Snippet.Bodies).SelectMany(PictureData.In).Distinct().Where(id => media.Get(id) is null).ToList())
+        {
+            if (folder.Picture(id) is { } picture) media.Add(picture);
+            else Note("A picture has not come yet, or is not in the folder.");
+        }
+        var before = Keys().Count;
+        catalog.Do((now, nextId) =>
+        {
+            var library = now.Get<LibraryItem>(Record.LibraryId);
+            var mine = Sharing.Of(now, library, KeyOf);
+            // A file that is gone is as it was known last.
+            var there = found.Count > 0 ? found : [new FoundMirror("", known.MaxBy(state => state.States.Sum) ?? new MirrorState(MachineStates.None, mine.Outward()))];
+            meeting = MirrorMeeting.Of(machine, known, there, mine, Record.Undecided.ToHashSet(), Record.Decided, CopyName());
+            foreach (var (id, key) in Keys().ToList())
+                if (meeting.Keys.TryGetValue(key, out var other)) keys![id] = other;
+            var idOf = now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id);
+            (var change, added) = Sharing.Change(now, library, meeting.Here, idOf, nextId);
+            return change;
+        }, fromFile: true);
+        foreach (var (key, id) in added) keys![id] = key;
+        keysChanged |= added.Count > 0 || meeting!.Keys.Count > 0 || Keys().Count != before;
+        foreach (var note in meeting!.Notes) Note(note);
+        return meeting;
+    }
+
+    /// <summary>Writes what the file is to hold, and remembers what both sides know then.</summary>
+    private void Write(MirrorMeeting meeting, bool gone)
+    {
+        if ((meeting.Write ?? (gone ? meeting.Learned[0] : null)) is { } write)
+        {
+            foreach (var id in write.Library.Entries.OfType<SharedSnippet>().SelectMany(entry => entry.Snippet.Bodies).SelectMany(PictureData.In).Distinct())
+                if (media.Get(id) is { } picture) folder.WritePicture(picture);
+            // The other side of a conflict is safe before the file loses it.
+            if (meeting.Beside is { } beside) folder.Write(beside.Name, MirrorFile.Write(Record.Key, beside.State));
+            folder.Write(Record.File, MirrorFile.Write(Record.Key, write));
+        }
+        foreach (var copy in meeting.Done)
+        {
+            folder.Delete(copy);
+            Note($"What the copy “{copy}” had is in the library now; the copy is gone.");
+        }
+        IReadOnlyList<MirrorState> states = [.. MirrorMeeting.Thinned([.. known!, .. meeting.Learned.Except(known!)])];
+        var next = Record with { Undecided = meeting.Conflicts, Decided = [.. Record.Decided.Where(verdict => verdict.Conflict.Source.Length > 0 && !meeting.Done.Contains(verdict.Conflict.Source))] };
+        store.Keep(next, keysChanged ? Keys() : null, known!, states);
+        (Record, known, keysChanged) = (next, states, false);
+    }
+
+    private void Unsettled(MirrorMeeting meeting, IReadOnlyList<FoundMirror> found)
+    {
+        if (meeting.Conflicts.Count > 0)
+            Say(MirrorCondition.Undecided, meeting.Conflicts.Count == 1 ? "One part was changed on two machines at once. Choose what is to hold." : $"{meeting.Conflicts.Count} parts were changed on two machines at once. Choose what is to hold.");
+        else Say(MirrorCondition.InStep, "");
+        if (found is [{ Other: not null }, ..]) Note("The file had the conflict marks of a version control. Both sides were merged, and the marks are gone.");
+    }
+
+    private void AddTheirs(MirrorConflict conflict, SharedLibrary theirs)
+    {
+        if (theirs.Entries.FirstOrDefault(entry => entry.Key == conflict.Key) is not SharedSnippet snippet || IdOf(conflict.Key) is not { } id)
+            throw new InvalidInputException("keep", "Only of a snippet both can be kept. Choose one of the two.");
+        catalog.Do((now, nextId) =>
+        {
+            var item = now.Get<SnippetItem>(id);
+            // It answers to the same keys, so it is off.
+            return Commands.AddSnippets(now, nextId, item.Slot.Parent, [snippet.Snippet with { Name = item.Name, Enabled = false }]);
+        }, fromFile: true);
+    }
+
+    private void Change(Func<SharedLibrary, Catalogue, SharedLibrary> wanted) => catalog.Do((now, nextId) =>
+    {
+        var library = now.Get<LibraryItem>(Record.LibraryId);
+        var here = Sharing.Of(now, library, KeyOf);
+        return Sharing.Change(now, library, wanted(here, now), now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id), nextId).Change;
+    }, fromFile: true);
+
+    private SharedLibrary? Shared() => catalog.Catalogue.Find(Record.LibraryId) is LibraryItem library ? Sharing.Of(catalog.Catalogue, library, KeyOf) : null;
+
+    private MirrorState? Theirs(string source) => files.FirstOrDefault(file => file.Name == (source.Length == 0 ? Record.File : source))?.Contents?.State;
+
+    private Dictionary<long, string> Keys() => keys ??= new(store.Keys(Record.LibraryId));
+
+    private string KeyOf(long id)
+    {
+        if (!Keys().TryGetValue(id, out var key)) Keys()[id] = key = NewKey();
+        return key;
+    }
+
+    private string CopyName()
+    {
+        var stem = $"{Path.GetFileNameWithoutExtension(Record.File)} (other side";
+        return Enumerable.Range(1, int.MaxValue).Select(number => number == 1 ? $"{stem}).json" : $"{stem} {number}).json")
+            .First(name => files.All(file => !file.Name.Equals(name, StringComparison.OrdinalIgnoreCase)));
+    }
+
+    private static string NewKey() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(6));
+
+    private void Say(MirrorCondition condition, string words) => (Condition, Words) = (condition, words);
+
+    private void Note(string note)
+    {
+        if (notes.LastOrDefault() == note) return;
+        notes.Add(note);
+        if (notes.Count > MostNotes) notes.RemoveAt(0);
+    }
+}
