@@ -22,6 +22,10 @@ export type TriggerDocument = Schemas["TriggerDocument"];
 /** What new snippets and their triggers begin with in a place. */
 export type Defaults = Schemas["DefaultsDocument"];
 export type ProgramChord = Schemas["ProgramChord"];
+/** A library that is mirrored in a folder. */
+export type Mirror = Schemas["MirrorAnswer"];
+export type MirrorConflict = Schemas["MirrorConflictAnswer"];
+export type MirrorLook = Schemas["MirrorLookAnswer"];
 export type KeySet = Schemas["KeySetAnswer"];
 export type Import = Schemas["ImportAnswer"];
 export type ImportOptions = Schemas["ImportOptions"];

@@ -16,6 +16,7 @@ export const keys = {
   typingSettings: ["settings", "typing"] as const,
   chords: ["chords"] as const,
   keySets: ["key-sets"] as const,
+  mirrors: ["mirrors"] as const,
 };
 
 const librariesQuery = { queryKey: keys.libraries, queryFn: () => unwrap(api.GET("/api/libraries")) };

@@ -5,6 +5,7 @@ import { FileInput } from "../frame/FileInput";
 import { api, unwrap, type DateSettings } from "../api/client";
 import { queryClient } from "../api/queries";
 import { ChordsSection } from "./ChordsSection";
+import { MirrorSection } from "../mirrors/MirrorSection";
 import { KeepingSection } from "./KeepingSection";
 import { KeySetsSection } from "./KeySetsSection";
 import { KeyboardSection } from "./KeyboardSection";
@@ -42,6 +43,7 @@ export default function SettingsView() {
       <ChordsSection />
       <KeySetsSection />
       <KeyboardSection />
+      <MirrorSection />
       <KeepingSection />
       <section aria-labelledby="dates">
         <h2 id="dates">Dates</h2>

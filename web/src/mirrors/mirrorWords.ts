@@ -1,0 +1,43 @@
+import type { Mirror } from "../api/client";
+
+/** How a mirrored library and its file stand to each other, in a few words. */
+export function stateWords({ state, conflicts }: Pick<Mirror, "state" | "conflicts">): string {
+  switch (state) {
+    case "in-step":
+      return "in step";
+    case "undecided":
+      return conflicts.length === 1 ? "1 choice to make" : `${conflicts.length} choices to make`;
+    case "waiting":
+      return "waiting";
+    default:
+      return "needs you";
+  }
+}
+
+const parts: Record<string, string> = {
+  name: "The name",
+  enabled: "The switch",
+  note: "The note",
+  private: "The privacy",
+  delivery: "The delivery",
+  body: "The text",
+  twin: "The plain twin",
+  triggers: "The triggers",
+  tags: "The tags",
+  rules: "The rules",
+  defaults: "The rules for new snippets",
+};
+
+/** A part of a thing, as a sentence begins with it. */
+export const partWords = (part: string): string => parts[part] ?? part;
+
+/** The mirrored libraries by folder, in the order of their first. */
+export function inFolders(mirrors: readonly Mirror[]): { folder: string; libraries: Mirror[] }[] {
+  const folders = new Map<string, Mirror[]>();
+  for (const mirror of mirrors) {
+    const there = folders.get(mirror.folder);
+    if (there) there.push(mirror);
+    else folders.set(mirror.folder, [mirror]);
+  }
+  return [...folders].map(([folder, libraries]) => ({ folder, libraries }));
+}
