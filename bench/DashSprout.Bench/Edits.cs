@@ -22,7 +22,7 @@ internal static class Edits
         Console.WriteLine("| --- | ---: | ---: |");
 
         var temp = Directory.CreateTempSubdirectory("dash-sprout-bench-");
-        using (var folder = DataFolder.Open(temp.FullName, "the benchmark", DateTimeOffset.UtcNow)) await Print(folder);
+        using (var folder = DataFolder.Open(temp.FullName, "the benchmark", DateTimeOffset.UtcNow, _ => new Vault(bytes => bytes, bytes => bytes))) await Print(folder);
         temp.Delete(recursive: true);
     }
 

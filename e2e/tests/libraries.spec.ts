@@ -126,9 +126,11 @@ test("libraries and folders are added, and an export can be read again", async (
   await expect(library).toHaveCount(1);
 
   await page.getByRole("button", { name: "More" }).click();
+  await page.getByText("Save all to a file …").click();
+  const saving = page.getByRole("dialog", { name: "Save all to a file" });
   const [download] = await Promise.all([
     page.waitForEvent("download"),
-    page.getByText("Save all to a library file").click(),
+    saving.getByRole("button", { name: "Save" }).click(),
   ]);
   const file = await download.path();
   // The same libraries are here already: nothing would change by replacing them.

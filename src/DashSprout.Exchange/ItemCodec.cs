@@ -8,7 +8,8 @@ namespace DashSprout.Exchange;
 /// <summary>Writes single items as a library file would, for a store: one form of a snippet, wherever it is kept.</summary>
 public static class ItemCodec
 {
-    private static readonly JsonSerializerOptions Json = new(LibraryFile.Json) { WriteIndented = false };
+    /// <summary>How single items are written: on one line.</summary>
+    public static JsonSerializerOptions Json { get; } = new(LibraryFile.Json) { WriteIndented = false };
 
     /// <summary>The document of an item, without what lies in it.</summary>
     public static string Write(Item item) => item switch

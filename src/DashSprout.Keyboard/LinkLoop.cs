@@ -184,7 +184,7 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         KeepUp(now);
         if (ended || connection.HasEvent() || capture.Happened.Count > 0) return;
         // Only when nobody is typing on: what is gone in a moment is not worth showing.
-        hint.Show(hinted is { } waits ? Sketch.Of(waits.Placed.Snippet.Body) : null, HintPlace);
+        hint.Show(hinted is { } waits ? waits.Placed.Snippet.Glance() : null, HintPlace);
         watch.Waiting();
         Wait((int)Math.Clamp((askAt ?? now + LinkWatch.BeatMs) - now, 1, LinkWatch.BeatMs));
         clipboard.Serve();

@@ -60,7 +60,7 @@ builder.Services.AddSignalR(hub =>
 });
 builder.Services.AddSingleton<HubFaults>();
 builder.Services.AddSingleton(TimeProvider.System);
-builder.Services.AddSingleton(services => DataFolder.Open(options.DataFolder, $"Dash Sprout at http://localhost:{options.Port}", services.GetRequiredService<TimeProvider>().GetUtcNow(), checkBeside: true));
+builder.Services.AddSingleton(services => DataFolder.Open(options.DataFolder, $"Dash Sprout at http://localhost:{options.Port}", services.GetRequiredService<TimeProvider>().GetUtcNow(), DataKeys.In, checkBeside: true));
 builder.Services.AddSingleton(services => services.GetRequiredService<DataFolder>().Database);
 builder.Services.AddSingleton<ItemStore>();
 builder.Services.AddSingleton<ChangeLog>();

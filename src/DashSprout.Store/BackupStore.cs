@@ -93,7 +93,7 @@ public sealed class BackupStore(DataFolder folder)
             File.Copy(PathOf(name), restoring, overwrite: true);
             DataFolder.ProtectFile(restoring);
             Check(restoring);
-            if (Database.VersionOf(restoring) < Database.CurrentVersion) Database.Migrate(restoring);
+            if (Database.VersionOf(restoring) < Database.CurrentVersion) Database.Migrate(restoring, folder.Database.Vault);
             using var source = new SqliteConnection($"Data Source={restoring};Pooling=False");
             source.Open();
             using var target = folder.Database.Open();

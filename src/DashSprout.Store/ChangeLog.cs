@@ -26,19 +26,19 @@ public sealed class ChangeLog(Database database)
     /// <summary>Writes a new change.</summary>
     public void Make(Change change, bool fromFile, DateTimeOffset now) => database.InTransaction(connection =>
     {
-        ItemStore.Write(connection, change, fromFile, now);
+        ItemStore.Write(connection, database.Vault, change, fromFile, now);
         var last = connection.QuerySingleOrDefault<ChangeRow>("SELECT id, made_at AS MadeAt, what, items, backup, undone FROM change ORDER BY id DESC LIMIT 1");
-        if (last is { Undone: null, Backup: null } && last.What == change.What && now - Moment.Read(last.MadeAt) < OneGo && Joined(last.Items, change) is { } joined)
+        if (last is { Undone: null, Backup: null } && last.What == change.What && now - Moment.Read(last.MadeAt) < OneGo && Joined(database.Vault, last.Items, change) is { } joined)
             connection.Execute("UPDATE change SET items = @joined, made_at = @at WHERE id = @Id", new { joined, at = Moment.Text(now), last.Id });
         else
-            Insert(connection, change.What, Written(change), null, now);
+            Insert(connection, change.What, Written(database.Vault, change), null, now);
         return true;
     });
 
     /// <summary>Writes the undoing of a change, or that it is done again.</summary>
     public void Turn(long id, Change change, bool undone, DateTimeOffset now) => database.InTransaction(connection =>
     {
-        ItemStore.Write(connection, change, fromFile: false, now);
+        ItemStore.Write(connection, database.Vault, change, fromFile: false, now);
         // Counted on with the changes, so that it is known what came later.
         connection.Execute("""
             UPDATE change SET undone = CASE WHEN @undone THEN max((SELECT max(id) FROM change), (SELECT coalesce(max(undone), 0) FROM change)) + 1 END WHERE id = @id;
@@ -80,7 +80,7 @@ public sealed class ChangeLog(Database database)
         using var connection = database.Open();
         var row = connection.QuerySingleOrDefault<ChangeRow>("SELECT id, made_at AS MadeAt, what, items, backup, undone FROM change WHERE id = @id", new { id })
             ?? throw new MissingItemException(id, "change");
-        return (row.ToLogged(), new Change(row.What, JsonSerializer.Deserialize<ItemEntry[]>(row.Items)!.Select(entry => entry.ToChange())));
+        return (row.ToLogged(), new Change(row.What, JsonSerializer.Deserialize<ItemEntry[]>(row.Items)!.Select(entry => entry.ToChange(database.Vault))));
     }
 
     private static void Insert(SqliteConnection connection, string what, string items, string? backup, DateTimeOffset now)
@@ -93,14 +93,14 @@ public sealed class ChangeLog(Database database)
             """, new { at = Moment.Text(now), what, items, backup, Most });
     }
 
-    private static string Written(Change change) => JsonSerializer.Serialize(change.Items.Select(ItemEntry.Of));
+    private static string Written(Vault vault, Change change) => JsonSerializer.Serialize(change.Items.Select(item => ItemEntry.Of(vault, item)));
 
     /// <summary>Two changes of one snippet's content as one; null when they are something else.</summary>
-    private static string? Joined(string earlier, Change later)
+    private static string? Joined(Vault vault, string earlier, Change later)
     {
         if (later.Items is not [{ Before: SnippetItem before, After: SnippetItem after }] || before.Slot != after.Slot) return null;
         if (JsonSerializer.Deserialize<ItemEntry[]>(earlier) is not [{ Before: not null, After: not null } entry] || entry.Id != after.Id) return null;
-        return JsonSerializer.Serialize<ItemEntry[]>([entry with { After = ItemEntry.Of(later.Items[0]).After }]);
+        return JsonSerializer.Serialize<ItemEntry[]>([entry with { After = ItemEntry.Of(vault, later.Items[0]).After }]);
     }
 
     private sealed class ChangeRow
@@ -118,22 +118,24 @@ public sealed class ChangeLog(Database database)
     /// <summary>What happened to one item, as it is kept.</summary>
     private sealed record ItemEntry(long Id, string Kind, ItemState? Before, ItemState? After)
     {
-        public static ItemEntry Of(ItemChange change)
+        public static ItemEntry Of(Vault vault, ItemChange change)
         {
             // What comes from the bin or goes there keeps its row; its name is enough to speak of it.
             var whole = change.Before is not null && change.After is not null;
-            return new ItemEntry(change.Id, Wording.Of((change.After ?? change.Before)!.Kind), ItemState.Of(change.Before, whole), ItemState.Of(change.After, whole));
+            // What either state holds is sealed when one of them is private.
+            var seals = change is { Before: SnippetItem { Snippet.Private: true } } or { After: SnippetItem { Snippet.Private: true } };
+            return new ItemEntry(change.Id, Wording.Of((change.After ?? change.Before)!.Kind), ItemState.Of(vault, change.Before, whole, seals), ItemState.Of(vault, change.After, whole, seals));
         }
 
-        public ItemChange ToChange() => new(Before?.ToItem(Id, Kind), After?.ToItem(Id, Kind));
+        public ItemChange ToChange(Vault vault) => new(Before?.ToItem(vault, Id, Kind), After?.ToItem(vault, Id, Kind));
     }
 
     private sealed record ItemState(long Parent, long Position, int Version, string Document)
     {
-        public static ItemState? Of(Item? item, bool whole) => item is null ? null : new(item.Slot.Parent, item.Slot.Position, (item as SnippetItem)?.Version ?? 1,
-            whole || item is not SnippetItem snippet ? ItemCodec.Write(item) : ItemCodec.Write(snippet.Snippet with { Body = Named, Note = "", Triggers = EquatableList<Core.Triggers.Trigger>.Empty }));
+        public static ItemState? Of(Vault vault, Item? item, bool whole, bool seals) => item is null ? null : new(item.Slot.Parent, item.Slot.Position, (item as SnippetItem)?.Version ?? 1,
+            whole || item is not SnippetItem snippet ? vault.Write(item, seals) : ItemCodec.Write(snippet.Snippet with { Body = Named, Note = "", Triggers = EquatableList<Core.Triggers.Trigger>.Empty }));
 
-        public Item ToItem(long id, string kind) => ItemCodec.Read(Wording.Parse<ItemKind>("kind", kind), id, new Slot(Parent, Position), Version, Document);
+        public Item ToItem(Vault vault, long id, string kind) => ItemCodec.Read(Wording.Parse<ItemKind>("kind", kind), id, new Slot(Parent, Position), Version, vault.Open(Document));
 
         private static readonly Core.Bodies.Body Named = new Core.Bodies.Body.Plain("");
     }

@@ -15,12 +15,14 @@ public sealed class DataFolder : IDisposable
     private const UnixFileMode OwnFile = UnixFileMode.UserRead | UnixFileMode.UserWrite;
 
     private readonly FileStream held;
+    private readonly Vault vault;
     private Task<string?>? checking;
 
-    private DataFolder(string path, FileStream held)
+    private DataFolder(string path, FileStream held, Vault vault)
     {
         Path = path;
         this.held = held;
+        this.vault = vault;
     }
 
     /// <summary>Where it is.</summary>
@@ -40,8 +42,9 @@ public sealed class DataFolder : IDisposable
 
     /// <summary>Opens a folder, making it when it is missing; throws <see cref="UnusableDataException"/> when that cannot be.</summary>
     /// <param name="holder">Who has the folder from now on, for another program that wants it: <c>http://localhost:5270</c>.</param>
+    /// <param name="vaultIn">Makes what seals private snippets, with its keys in a folder.</param>
     /// <param name="checkBeside">Whether the file is looked through while it is read already; <see cref="TurnedOutDamaged"/> waits for that.</param>
-    public static DataFolder Open(string path, string holder, DateTimeOffset now, bool checkBeside = false)
+    public static DataFolder Open(string path, string holder, DateTimeOffset now, Func<string, Vault> vaultIn, bool checkBeside = false)
     {
         path = System.IO.Path.GetFullPath(path);
         DataFolder? folder = null;
@@ -49,7 +52,16 @@ public sealed class DataFolder : IDisposable
         {
             if (Directory.Exists(path)) Protect(path);
             else Directory.CreateDirectory(path, OwnFolder);
-            folder = new DataFolder(path, Hold(path, holder));
+            var held = Hold(path, holder);
+            try
+            {
+                folder = new DataFolder(path, held, vaultIn(KeysIn(path)));
+            }
+            catch
+            {
+                held.Dispose();
+                throw;
+            }
             folder.Prepare(now, checkBeside);
             return folder;
         }
@@ -78,7 +90,7 @@ public sealed class DataFolder : IDisposable
         if (checking?.GetAwaiter().GetResult() is not { } damage) return false;
         checking = null;
         SetFileAside(Database.Path, damage, now);
-        CreateFile(Database.Path);
+        CreateFile(Database.Path, vault);
         return true;
     }
 
@@ -101,6 +113,14 @@ public sealed class DataFolder : IDisposable
 
     /// <summary>Makes a file that is there readable for its owner alone.</summary>
     internal static void ProtectFile(string path) => File.SetUnixFileMode(path, OwnFile);
+
+    /// <summary>The folder of the keys, for its owner alone.</summary>
+    private static string KeysIn(string path)
+    {
+        var keys = System.IO.Path.Combine(path, "keys");
+        Directory.CreateDirectory(keys, OwnFolder);
+        return keys;
+    }
 
     private static void Protect(string path)
     {
@@ -153,12 +173,12 @@ public sealed class DataFolder : IDisposable
         {
             IsNew = true;
         }
-        if (!File.Exists(file)) CreateFile(file);
-        Database = new Database(file);
+        if (!File.Exists(file)) CreateFile(file, vault);
+        Database = new Database(file, vault);
         if (Database.VersionOf(file) < Database.CurrentVersion)
         {
             new BackupStore(this).Make(BackupReason.BeforeUpdate, now);
-            Database.Migrate(file);
+            Database.Migrate(file, vault);
         }
 
         string? CheckedNow()
@@ -171,12 +191,12 @@ public sealed class DataFolder : IDisposable
     }
 
     /// <summary>Makes the first file under another name, so that it is there whole or not at all.</summary>
-    private static void CreateFile(string file)
+    private static void CreateFile(string file, Vault vault)
     {
         var making = file + ".new";
         foreach (var rest in (string[])[making, making + "-wal", making + "-shm", making + "-journal"]) File.Delete(rest);
         using (new FileStream(making, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = OwnFile })) { }
-        Database.Migrate(making);
+        Database.Migrate(making, vault);
         using (var connection = new SqliteConnection($"Data Source={making};Pooling=False"))
         {
             connection.Open();

@@ -17,14 +17,18 @@ public sealed class Database
     private readonly string connectionString;
 
     /// <summary>A file that is there and up to date; <see cref="DataFolder"/> sees to that.</summary>
-    internal Database(string path)
+    internal Database(string path, Vault vault)
     {
         Path = path;
+        Vault = vault;
         connectionString = ConnectionString(path);
     }
 
     /// <summary>Where the file is.</summary>
     public string Path { get; }
+
+    /// <summary>What seals private snippets.</summary>
+    internal Vault Vault { get; }
 
     /// <summary>An open connection; dispose it.</summary>
     public SqliteConnection Open()
@@ -69,7 +73,7 @@ public sealed class Database
     }
 
     /// <summary>Brings a file's tables up to date, making them when there are none.</summary>
-    internal static void Migrate(string path)
+    internal static void Migrate(string path, Vault vault)
     {
         var connectionString = ConnectionString(path);
         var result = DeployChanges.To.SqliteDatabase(connectionString)
@@ -82,6 +86,7 @@ public sealed class Database
         if (!result.Successful) throw result.Error;
         using var connection = new SqliteConnection(connectionString);
         connection.Open();
+        PrivateRows.SealAll(connection, vault);
         connection.Execute($"PRAGMA user_version = {CurrentVersion}");
     }
 

@@ -39,7 +39,7 @@ public sealed class HistoryStore(Database database)
                 SELECT version, saved_at, document FROM item WHERE id = @id AND kind = 'snippet'
                 UNION ALL SELECT version, saved_at, document FROM snippet_version WHERE item_id = @id
                 ORDER BY version DESC
-                """, new { id }).Select(row => new SnippetVersion((int)row.Version, Moment.Read(row.SavedAt), ItemCodec.ReadSnippet(row.Document))),
+                """, new { id }).Select(row => new SnippetVersion((int)row.Version, Moment.Read(row.SavedAt), ItemCodec.ReadSnippet(database.Vault.Open(row.Document)))),
         ];
     }
 

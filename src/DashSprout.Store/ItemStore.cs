@@ -76,7 +76,7 @@ public sealed class ItemStore(Database database)
                 SELECT id FROM item WHERE id = @id AND deleted_at IS NOT NULL
                 UNION SELECT item.id FROM item JOIN inside ON item.parent_id = inside.id WHERE item.deleted_at IS NULL)
             SELECT item.id, kind, coalesce(parent_id, 0) AS Parent, position, version, document FROM item JOIN inside ON inside.id = item.id
-            """, new { id }).Select(row => row.ToItem()).ToList();
+            """, new { id }).Select(row => row.ToItem(database.Vault)).ToList();
         return rows.FirstOrDefault(item => item.Id == id) is { } root ? new ItemChange(null, root, new(rows.Where(item => item.Id != id))) : null;
     }
 
@@ -89,7 +89,7 @@ public sealed class ItemStore(Database database)
 
     /// <summary>Writes what a change did to the rows, within a transaction.</summary>
     /// <param name="fromFile">Whether it came from a file, so that what its snippets open is shown first.</param>
-    internal static void Write(SqliteConnection connection, Change change, bool fromFile, DateTimeOffset now)
+    internal static void Write(SqliteConnection connection, Vault vault, Change change, bool fromFile, DateTimeOffset now)
     {
         var savedAt = Moment.Text(now);
         // Ids are never used twice: what has a higher one than any so far is new, everything else comes from the bin.
@@ -97,7 +97,7 @@ public sealed class ItemStore(Database database)
         bool IsNew(ItemChange item) => item is { Before: null, After: { } after } && after.Id > lastId;
         // What is new comes first: something else may move into it.
         var added = change.Items.Where(IsNew).SelectMany(item => item.Below.Prepend(item.After!)).ToList();
-        if (added.Count > 0) Insert(connection, added, fromFile, savedAt);
+        if (added.Count > 0) Insert(connection, vault, added, fromFile, savedAt);
         foreach (var (before, after, _) in change.Items.Where(item => !IsNew(item)))
         {
             if (after is null)
@@ -110,24 +110,24 @@ public sealed class ItemStore(Database database)
             }
             else
             {
-                Update(connection, before, after, fromFile, savedAt);
+                Update(connection, vault, before, after, fromFile, savedAt);
             }
         }
     }
 
-    private static void Insert(SqliteConnection connection, IReadOnlyList<Item> items, bool fromFile, string savedAt)
+    private static void Insert(SqliteConnection connection, Vault vault, IReadOnlyList<Item> items, bool fromFile, string savedAt)
     {
         // What holds something comes before it: ids are given from the outside in.
         var ordered = items.OrderBy(item => item.Id).ToList();
         connection.Execute("""
             INSERT INTO item (id, kind, parent_id, position, version, document, saved_at, from_file)
             VALUES (@Id, @Kind, nullif(@Parent, 0), @Position, @Version, @Document, @SavedAt, @FromFile)
-            """, ordered.Select(item => ItemRow.Of(item, fromFile, savedAt)));
+            """, ordered.Select(item => ItemRow.Of(vault, item, fromFile, savedAt)));
         // Very many are left to the search itself, which catches up afterwards.
         if (ordered.Count <= SnippetSearch.AtOnce) SnippetSearch.Write(connection, ordered.OfType<SnippetItem>());
     }
 
-    private static void Update(SqliteConnection connection, Item before, Item after, bool fromFile, string savedAt)
+    private static void Update(SqliteConnection connection, Vault vault, Item before, Item after, bool fromFile, string savedAt)
     {
         var content = before is not SnippetItem old || after is not SnippetItem next ? before with { Slot = after.Slot } != after : old.Snippet != next.Snippet;
         if (!content)
@@ -140,9 +140,10 @@ public sealed class ItemStore(Database database)
         connection.Execute("""
             UPDATE item SET parent_id = nullif(@Parent, 0), position = @Position, version = @Version, document = @Document, saved_at = @SavedAt, from_file = from_file OR @FromFile
             WHERE id = @Id
-            """, ItemRow.Of(after, fromFile, savedAt));
-        if (before is SnippetItem was && after is SnippetItem now && (was.Snippet.Name != now.Snippet.Name || was.Snippet.Body != now.Snippet.Body))
-            SnippetSearch.Write(connection, [now]);
+            """, ItemRow.Of(vault, after, fromFile, savedAt));
+        if (before is not SnippetItem was || after is not SnippetItem now) return;
+        if (was.Snippet.Name != now.Snippet.Name || was.Snippet.Body != now.Snippet.Body || was.Snippet.Private != now.Snippet.Private) SnippetSearch.Write(connection, [now]);
+        if (now.Snippet.Private && !was.Snippet.Private) PrivateRows.Seal(connection, vault, now.Id);
     }
 
     private (List<Item> Items, List<SetAsideItem> SetAside) Read(long above, long upTo)
@@ -159,7 +160,7 @@ public sealed class ItemStore(Database database)
             try
             {
                 if (reader.GetInt64(0) > MostId) throw new InvalidInputException("id", $"Its id is larger than {MostId}.");
-                items.Add(ItemCodec.Read(kind, reader.GetInt64(0), new Slot(reader.GetInt64(2), reader.GetInt64(3)), reader.GetInt32(4), reader.GetFieldValue<byte[]>(5)));
+                items.Add(ItemCodec.Read(kind, reader.GetInt64(0), new Slot(reader.GetInt64(2), reader.GetInt64(3)), reader.GetInt32(4), database.Vault.Open(reader.GetFieldValue<byte[]>(5))));
             }
             catch (Exception exception) when (exception is InvalidInputException or JsonException)
             {
@@ -182,19 +183,19 @@ internal sealed class ItemRow
     public string SavedAt { get; init; } = "";
     public bool FromFile { get; init; }
 
-    public static ItemRow Of(Item item, bool fromFile, string savedAt) => new()
+    public static ItemRow Of(Vault vault, Item item, bool fromFile, string savedAt) => new()
     {
         Id = item.Id,
         Kind = Wording.Of(item.Kind),
         Parent = item.Slot.Parent,
         Position = item.Slot.Position,
         Version = (item as SnippetItem)?.Version ?? 1,
-        Document = ItemCodec.Write(item),
+        Document = vault.Write(item),
         SavedAt = savedAt,
         FromFile = fromFile,
     };
 
-    public Item ToItem() => ItemCodec.Read(Wording.Parse<ItemKind>("kind", Kind), Id, new Slot(Parent, Position), Version, Document);
+    public Item ToItem(Vault vault) => ItemCodec.Read(Wording.Parse<ItemKind>("kind", Kind), Id, new Slot(Parent, Position), Version, vault.Open(Document));
 }
 
 /// <summary>Moments as the store writes them: in UTC, so that their order is that of their texts.</summary>

@@ -44,7 +44,7 @@ public sealed class SnippetSearch(Database database)
     /// <summary>Writes the names and words of snippets.</summary>
     internal static void Write(SqliteConnection connection, IEnumerable<SnippetItem> snippets) => connection.Execute(
         "INSERT OR REPLACE INTO snippet_text (rowid, name, words) VALUES (@Id, @Name, @words)",
-        snippets.Select(item => new { item.Id, item.Name, words = Sketch.Of(item.Snippet.Body) }));
+        snippets.Select(item => new { item.Id, item.Name, words = item.Snippet.Private ? "" : Sketch.Of(item.Snippet.Body) }));
 
     /// <summary>
     /// The snippets that hold all words of a query in their name or content, those in the bin apart; a word that stands nowhere may be a slip of the
@@ -75,7 +75,7 @@ public sealed class SnippetSearch(Database database)
 
     private static int Shared(SnippetItem item, IReadOnlyList<string> trigrams)
     {
-        var words = $"{item.Name} {Sketch.Of(item.Snippet.Body)}";
+        var words = item.Snippet.Private ? item.Name : $"{item.Name} {Sketch.Of(item.Snippet.Body)}";
         return trigrams.Count(trigram => words.Contains(trigram, StringComparison.OrdinalIgnoreCase));
     }
 

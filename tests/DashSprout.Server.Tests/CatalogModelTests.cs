@@ -27,7 +27,7 @@ public sealed class CatalogModelTests : IDisposable
     public void Whatever_is_done_the_catalogue_its_index_and_the_file_say_what_a_plain_list_says(int seed)
     {
         var chance = new Random(seed);
-        using var data = DataFolder.Open(folder.FullName, "a test", clock.GetUtcNow());
+        using var data = DataFolder.Open(folder.FullName, "a test", clock.GetUtcNow(), DataKeys.In);
         var log = new ChangeLog(data.Database);
         var catalog = Opened(data, log);
         var model = new Model();

@@ -130,7 +130,7 @@ public sealed class DataFolderTests : IDisposable
     {
         var file = Path.Combine(folder.FullName, "a-file");
         System.IO.File.WriteAllText(file, "");
-        Assert.Contains("cannot be used", Assert.Throws<UnusableDataException>(() => DataFolder.Open(Path.Combine(file, "data"), "x", now)).Message, StringComparison.Ordinal);
+        Assert.Contains("cannot be used", Assert.Throws<UnusableDataException>(() => DataFolder.Open(Path.Combine(file, "data"), "x", now, DataKeys.In)).Message, StringComparison.Ordinal);
     }
 
     /// <summary>A document that cannot be read, folders in each other and an id out of range end no start; the rest is there.</summary>
@@ -156,5 +156,5 @@ public sealed class DataFolderTests : IDisposable
         Assert.Equal(10, catalog.Do((now, id) => Core.Libraries.Commands.AddLibrary(now, Math.Max(id, 10), "More")).Items[0].Id);
     }
 
-    private DataFolder Open() => DataFolder.Open(folder.FullName, "the harbour office", now);
+    private DataFolder Open() => DataFolder.Open(folder.FullName, "the harbour office", now, DataKeys.In);
 }

@@ -1,1 +1,2 @@
+global using DashSprout.Server.Hosting;
 global using Xunit;

@@ -19,7 +19,7 @@ public sealed class KeepingTests : IDisposable
 
     public KeepingTests()
     {
-        data = DataFolder.Open(folder.FullName, "a test", clock.GetUtcNow());
+        data = DataFolder.Open(folder.FullName, "a test", clock.GetUtcNow(), DataKeys.In);
         history = new HistoryStore(data.Database);
         backups = new BackupStore(data);
         catalog = new Catalog(new ItemStore(data.Database), new ChangeLog(data.Database), clock);

@@ -19,7 +19,7 @@ public sealed class MigrationTests : IDisposable
     public void A_file_of_the_program_before_comes_along_whole()
     {
         MakeOldFile();
-        using var data = DataFolder.Open(folder.FullName, "a test", new DateTimeOffset(2026, 3, 2, 9, 0, 0, TimeSpan.Zero));
+        using var data = DataFolder.Open(folder.FullName, "a test", new DateTimeOffset(2026, 3, 2, 9, 0, 0, TimeSpan.Zero), DataKeys.In);
         var catalog = new Catalog(new ItemStore(data.Database), new ChangeLog(data.Database), TimeProvider.System);
         catalog.Open();
         var now = catalog.Catalogue;

@@ -19,7 +19,7 @@ public sealed class SafetyBoardTests : IDisposable
 
     public SafetyBoardTests()
     {
-        data = DataFolder.Open(folder.FullName, "a test", DateTimeOffset.UnixEpoch);
+        data = DataFolder.Open(folder.FullName, "a test", DateTimeOffset.UnixEpoch, DataKeys.In);
         catalog = new Catalog(new ItemStore(data.Database), new ChangeLog(data.Database), TimeProvider.System);
         catalog.Open();
         var library = new Library("Berths", true, LibraryRules.Default, EquatableList<Folder>.Empty, new(Enumerable.Range(0, 600).Select(number => Snip($"s{number}", $"br{number}"))));

@@ -17,7 +17,7 @@ public sealed class StoreTests : IDisposable
 
     public StoreTests()
     {
-        data = DataFolder.Open(folder.FullName, "a test", DateTimeOffset.UnixEpoch);
+        data = DataFolder.Open(folder.FullName, "a test", DateTimeOffset.UnixEpoch, DataKeys.In);
         safety = new SafetyStore(data.Database);
         search = new SnippetSearch(data.Database);
     }

@@ -120,6 +120,7 @@ public sealed class TestServer : IDisposable
     {
         factory.Dispose();
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
-        folder.Delete(recursive: true);
+        if (folder.Exists) folder.Delete(recursive: true);
+        folder.Refresh();
     }
 }

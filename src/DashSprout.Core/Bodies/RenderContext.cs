@@ -51,6 +51,9 @@ public sealed record RenderContext
     /// <summary>Finds the body of another snippet that a reference means; null when there is none.</summary>
     public Func<string, Body?> FindSnippet { get; init; } = _ => null;
 
+    /// <summary>Whether the snippet that a reference means is private.</summary>
+    public Func<string, bool> IsPrivate { get; init; } = _ => false;
+
     /// <summary>What a reference means, for the user.</summary>
     public Func<string, string> NameSnippet { get; init; } = target => target;
 

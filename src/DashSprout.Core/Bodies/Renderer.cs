@@ -8,7 +8,8 @@ namespace DashSprout.Core.Bodies;
 /// <param name="Opened">What is to be opened, in order.</param>
 /// <param name="Notices">Notices to show, in order.</param>
 /// <param name="Turns">The parts that have taken a turn, by name, once it goes in.</param>
-public sealed record Rendering(Flow Flow, IReadOnlyList<OpenTarget> Opened, IReadOnlyList<string> Notices, IReadOnlyList<string> Turns);
+/// <param name="HoldsPrivate">Whether a private snippet went into it.</param>
+public sealed record Rendering(Flow Flow, IReadOnlyList<OpenTarget> Opened, IReadOnlyList<string> Notices, IReadOnlyList<string> Turns, bool HoldsPrivate = false);
 
 /// <summary>Something that is to be opened.</summary>
 /// <param name="Origin">The snippet whose part it is, as others refer to it: one that goes into another is asked for itself.</param>
@@ -31,7 +32,7 @@ public static class Renderer
     {
         var run = new Run(tree, context, capitals);
         run.Blocks(tree.Blocks, []);
-        return new Rendering(new Flow(run.Leaves), run.Opened, run.Notices, run.Turns);
+        return new Rendering(new Flow(run.Leaves), run.Opened, run.Notices, run.Turns, run.HoldsPrivate);
     }
 
     private sealed class Run(BodyTree tree, RenderContext context, Capitals capitals)
@@ -53,6 +54,8 @@ public static class Renderer
         public List<string> Notices { get; } = [];
 
         public List<string> Turns { get; } = [];
+
+        public bool HoldsPrivate { get; private set; }
 
         public void Blocks(IEnumerable<Block> blocks, IReadOnlyList<Frame> frames)
         {
@@ -394,6 +397,7 @@ public static class Renderer
             if (++references > BodyLimits.MostReferences) throw new RenderingException(BodyLimits.TooManyReferences);
             if (inside.Contains(target)) throw new RenderingException($"The snippets contain each other: {string.Join(" → ", inside.Append(target).Select(context.NameSnippet))}.");
             if (inside.Count >= BodyLimits.MostNesting) throw new RenderingException(BodyLimits.NestedTooDeep(inside.Select(context.NameSnippet)));
+            HoldsPrivate |= context.IsPrivate(target);
             var found = Find(target)
                 ?? throw new RenderingException(References.Id(target) is null
                     ? $"The snippet “{target}” inside this one is not there any more. Choose another one or take the part out."

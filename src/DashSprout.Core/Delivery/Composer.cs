@@ -39,7 +39,8 @@ public static class Composer
         steps.AddRange(rendering.Notices.Select(notice => new DeliveryStep.ShowNotice(notice)));
         steps.AddRange(rendering.Opened.Select(opening => new DeliveryStep.Open(opening.Target)));
 
-        var way = WayOf(snippet, field, rendering.Flow);
+        var isPrivate = snippet.Private || rendering.HoldsPrivate;
+        var way = WayOf(snippet, isPrivate, field, rendering.Flow);
         var flow = way == DeliveryWay.Keystrokes && snippet.Delivery == way ? rendering.Flow.Unformatted() : rendering.Flow;
         var writer = new StepWriter(steps, field, snippet.Body, way);
         var parts = flow.Split().ToList();
@@ -58,7 +59,7 @@ public static class Composer
             if (then is Piece.Wait wait) steps.Add(new DeliveryStep.Wait(wait.For));
             if (then is Piece.GoTo goTo) steps.Add(new DeliveryStep.GoTo(goTo.App, goTo.Field));
         }
-        if (!snippet.LeaveOnClipboard && steps.Exists(step => step is DeliveryStep.Paste)) steps.Add(new DeliveryStep.RestoreClipboard());
+        if ((isPrivate || !snippet.LeaveOnClipboard) && steps.Exists(step => step is DeliveryStep.Paste)) steps.Add(new DeliveryStep.RestoreClipboard());
 
         var behind = firing.PutBack.Count;
         var caret = last.Selection?.Start ?? last.Caret;
@@ -110,12 +111,13 @@ public static class Composer
 
     /// <summary>
     /// How the text reaches the field. A field that refuses pasting is typed into whatever the snippet says; *automatic* types
-    /// short plain text of one line and pastes the rest.
+    /// short plain text of one line and pastes the rest. What is private goes through the clipboard only where its owner says so.
     /// </summary>
-    private static DeliveryWay WayOf(Snippet snippet, FieldKind field, Flow flow)
+    private static DeliveryWay WayOf(Snippet snippet, bool isPrivate, FieldKind field, Flow flow)
     {
         if (field == FieldKind.Secret) return DeliveryWay.Keystrokes;
         if (snippet.Delivery != DeliveryWay.Automatic) return snippet.Delivery;
+        if (isPrivate) return DeliveryWay.Keystrokes;
         var formatted = field == FieldKind.Rich && flow.Leaves.Any(leaf => leaf.Own.Kind != FrameKind.Paragraph
             || leaf.Pieces.Any(piece => piece is Piece.Picture or Piece.Words { Marks.Count: > 0 }));
         var plain = Writers.Plain(flow).Text;

@@ -20,6 +20,9 @@ public sealed record Library(
         foreach (var found in Folders.SelectMany(folder => folder.AllSnippets([], null))) yield return found;
         foreach (var snippet in Snippets) yield return new ShelvedSnippet(EquatableList<string>.Empty, null, snippet);
     }
+
+    /// <summary>The same without private snippets.</summary>
+    public Library WithoutPrivate() => this with { Folders = Folder.WithoutPrivate(Folders), Snippets = Folder.WithoutPrivate(Snippets) };
 }
 
 /// <summary>A snippet with what it lies in below its library.</summary>
@@ -42,6 +45,11 @@ public sealed record LibraryRules(ClosingKeys ClosingKeys, bool CapsLockShouts =
 /// <param name="Defaults">What new triggers begin with here; null where nothing is said, so that what it lies in decides.</param>
 public sealed record Folder(string Name, EquatableList<Folder> Folders, EquatableList<Snippet> Snippets, bool Enabled = true, TriggerDefaults? Defaults = null)
 {
+    internal static EquatableList<Folder> WithoutPrivate(EquatableList<Folder> folders) =>
+        new(folders.Select(folder => folder with { Folders = WithoutPrivate(folder.Folders), Snippets = WithoutPrivate(folder.Snippets) }));
+
+    internal static EquatableList<Snippet> WithoutPrivate(EquatableList<Snippet> snippets) => new(snippets.Where(snippet => !snippet.Private));
+
     internal IEnumerable<ShelvedSnippet> AllSnippets(IReadOnlyList<string> above, string? offAbove)
     {
         EquatableList<string> path = new([.. above, Name]);
@@ -94,6 +102,13 @@ public sealed record Snippet(
 {
     /// <summary>Words of its owner's by which it is found.</summary>
     public EquatableList<string> Tags { get; init; } = EquatableList<string>.Empty;
+
+    /// <summary>What stands for the text of a private snippet where it is not shown.</summary>
+    public const string Hidden = "(private)";
+
+    /// <summary>How its text looks at a glance, to whoever may be looking on: nothing of a private one.</summary>
+    /// <param name="nameOf">What others in it are called.</param>
+    public string Glance(Func<string, string>? nameOf = null) => Private ? Hidden : Sketch.Of(Body, nameOf);
 
     /// <summary>All that it may put in.</summary>
     public IEnumerable<Body> Bodies => Twin is null ? [Body] : [Body, Twin];

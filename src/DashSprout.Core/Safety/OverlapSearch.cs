@@ -1,6 +1,7 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Libraries;
 using DashSprout.Core.Rehearsals;
 using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
@@ -248,9 +249,12 @@ public sealed class OverlapSearch
     {
         List<RehearsalStep> typed = [.. keys.Select(key => new RehearsalStep.Press(key))];
         var result = Run(typed);
-        if (result.Firings.Count > 0) return new Witness(typed, app, result.Text);
+        if (result.Firings.Count > 0) return new Witness(typed, app, Shown(result));
         typed.Add(new RehearsalStep.Pause(TypingEngine.PauseMs));
-        return new Witness(typed, app, Run(typed).Text);
+        return new Witness(typed, app, Shown(Run(typed)));
+
+        // What a private snippet puts in is nobody's to see here.
+        static string Shown(RehearsalResult result) => result.Firings.Any(firing => firing.Trigger.Placed.Snippet.Private) ? Snippet.Hidden : result.Text;
 
         RehearsalResult Run(IReadOnlyList<RehearsalStep> steps) => Rehearsal.Run(index, steps,
             new RehearsalSetting(app, FieldKind.Plain, false, new RenderContext { FindSnippet = _ => new Body.Plain("") }, new Dictionary<string, string>()), tracing: false);

@@ -14,6 +14,13 @@ namespace DashSprout.Server.Exchange;
 /// <param name="Missing">References and pictures in it that lead nowhere, as sentences.</param>
 public sealed record Imported(int Libraries, int Snippets, IReadOnlyList<string> Missing);
 
+/// <summary>Libraries, folders and snippets, of which a file is made; none for all.</summary>
+public sealed record FilePart(IReadOnlyList<long> Ids);
+
+/// <summary>What a file would hold.</summary>
+/// <param name="Private">How many of the snippets are private, and stay out unless they are asked for.</param>
+public sealed record FileContents(int Snippets, int Private);
+
 internal static class ExchangeEndpoints
 {
     private const long LargestFile = 512 * 1024 * 1024;
@@ -21,14 +28,21 @@ internal static class ExchangeEndpoints
 
     public static void MapExchange(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/library-file", (Catalog catalog, MediaStore media, HttpContext http, [FromQuery(Name = "library")] long[]? ids, string? format) =>
+        api.MapGet("/library-file", (Catalog catalog, MediaStore media, HttpContext http, [FromQuery(Name = "library")] long[]? ids, string? format, bool withPrivate = false) =>
         {
             var libraries = LibraryValues.Of(catalog.Catalogue, library => ids is not { Length: > 0 } || ids.Contains(library.Id)).ToList();
-            return Written(libraries, format, media, http.RequestAborted);
+            return Written(libraries, format, withPrivate, media, http.RequestAborted);
         });
 
-        api.MapPost("/library-file/part", (ManyItems many, string? format, Catalog catalog, MediaStore media, HttpContext http) =>
-            Written([.. LibraryValues.Part(catalog.Catalogue, many.Ids.ToHashSet())], format, media, http.RequestAborted));
+        api.MapPost("/library-file/part", (ManyItems many, string? format, Catalog catalog, MediaStore media, HttpContext http, bool withPrivate = false) =>
+            Written([.. LibraryValues.Part(catalog.Catalogue, many.Ids.ToHashSet())], format, withPrivate, media, http.RequestAborted));
+
+        api.MapPost("/library-file/contents", (FilePart part, Catalog catalog) =>
+        {
+            var libraries = part.Ids.Count == 0 ? LibraryValues.Of(catalog.Catalogue, _ => true) : LibraryValues.Part(catalog.Catalogue, part.Ids.ToHashSet());
+            var snippets = libraries.SelectMany(library => library.AllSnippets()).ToList();
+            return new FileContents(snippets.Count, snippets.Count(found => found.Snippet.Private));
+        });
 
         // To be looked at and printed; nothing that is private stands on it.
         api.MapGet("/cheat-sheet", (Catalog catalog) => TypedResults.Content(CheatSheet.Html(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/html; charset=utf-8"));
@@ -59,9 +73,10 @@ internal static class ExchangeEndpoints
         .WithMetadata(new SizeLimit(LargestFile));
     }
 
-    /// <summary>Libraries as a file: <c>json</c>, <c>yaml</c> or <c>csv</c>.</summary>
-    private static async Task<IResult> Written(IReadOnlyList<Library> libraries, string? format, MediaStore media, CancellationToken cancellation)
+    /// <summary>Libraries as a file: <c>json</c>, <c>yaml</c> or <c>csv</c>; what is private is left out unless it is asked for.</summary>
+    private static async Task<IResult> Written(IReadOnlyList<Library> libraries, string? format, bool withPrivate, MediaStore media, CancellationToken cancellation)
     {
+        if (!withPrivate) libraries = [.. libraries.Select(library => library.WithoutPrivate())];
         const string Name = "dash-sprout-libraries";
         // Spreadsheets take a table for UTF-8 when it begins with a byte-order mark.
         if (format == "csv")

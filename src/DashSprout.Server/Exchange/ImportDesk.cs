@@ -127,7 +127,7 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
         var wrong = checkedRows.Where(row => row.Snippet is null).Select(row => new ImportLine(row.Row.Line, "wrong", row.Row.Snippet.Name ?? "",
             [.. (row.Row.Snippet.Triggers ?? []).Select(trigger => trigger.Text ?? "")], Cut(row.Row.Snippet.Text ?? ""), row.Row.Problem));
         var lines = outcomes.Select(outcome => new ImportLine(outcome.Incoming.Line, Wording.Of(outcome.Fate), outcome.Name,
-            [.. outcome.Incoming.Snippet.Triggers.Select(trigger => trigger.Text)], outcome.Incoming.Snippet.Private ? "" : Cut(Sketch.Of(outcome.Incoming.Snippet.Body)), null));
+            [.. outcome.Incoming.Snippet.Triggers.Select(trigger => trigger.Text)], Cut(outcome.Incoming.Snippet.Glance()), null));
         if (newLibrary)
         {
             var library = now.Get<LibraryItem>(parent);
@@ -157,7 +157,7 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
         .Where(id => media.Get(id) is null).Select(_ => $"“{item.Name}” shows a picture that is not in the file."));
 
     private static ImportLine Line(int line, IncomingFate fate, SnippetItem item) => new(line, Wording.Of(fate), item.Name, [.. item.Snippet.Triggers.Select(trigger => trigger.Text)],
-        item.Snippet.Private ? "" : Cut(Sketch.Of(item.Snippet.Body)), null);
+        Cut(item.Snippet.Glance()), null);
 
     private static string Cut(string text) => text.Length > 90 ? text[..Core.Text.Graphemes.Offset(text, 80)].ReplaceLineEndings(" ⏎ ") + "…" : text.ReplaceLineEndings(" ⏎ ");
 

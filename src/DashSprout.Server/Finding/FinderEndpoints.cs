@@ -1,5 +1,4 @@
 using System.Runtime.CompilerServices;
-using DashSprout.Core.Bodies;
 using DashSprout.Core.Finding;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Text;
@@ -63,7 +62,7 @@ internal static class FinderEndpoints
 
     private static Found Answer(Catalogue now, SnippetItem stored, int uses)
     {
-        var words = Sketch.Of(stored.Snippet.Body, now.NameOf).ReplaceLineEndings(" ⏎ ");
+        var words = stored.Snippet.Glance(now.NameOf).ReplaceLineEndings(" ⏎ ");
         return new Found(stored.Id, now.PathOf(stored), stored.Snippet.Name, now.LibraryOf(stored).Name, [.. now.FoldersOf(stored).Select(folder => folder.Name)],
             [.. stored.Snippet.Triggers.Select(trigger => trigger.Text)], words.Length > FirstWords ? words[..FirstWords] + "…" : words, uses);
     }

@@ -17,7 +17,7 @@ internal static class SnippetWords
     public static string Beginning(Catalogue now, SnippetItem item)
     {
         if (item.Snippet.Private) return "";
-        return References.Any(item.Snippet.Body) ? Cut(Sketch.Of(item.Snippet.Body, now.NameOf)) : Beginnings.GetValue(item, static item => Cut(Sketch.Of(item.Snippet.Body)));
+        return References.Any(item.Snippet.Body) ? Cut(item.Snippet.Glance(now.NameOf)) : Beginnings.GetValue(item, static item => Cut(item.Snippet.Glance()));
     }
 
     /// <summary>Its name, triggers, text, note and tags, folded, a line each; of a private one without what goes in.</summary>

@@ -30,11 +30,11 @@ internal static class MirrorWords
         (null, _) => "deleted",
         (_, SnippetMerge.Name) => entry.Name,
         (SharedFolder folder, SnippetMerge.Switch) => Switch(folder.Enabled),
-        (SharedSnippet { Snippet.Private: true }, SnippetMerge.Text or SnippetMerge.Twin or SnippetMerge.Note) => "private",
+        (SharedSnippet { Snippet.Private: true }, SnippetMerge.Text or SnippetMerge.Twin or SnippetMerge.Note) => Snippet.Hidden,
         (SharedSnippet { Snippet: var snippet }, _) => part switch
         {
             SnippetMerge.Switch => Switch(snippet.Enabled),
-            SnippetMerge.Text => Sketch.Of(snippet.Body),
+            SnippetMerge.Text => snippet.Glance(),
             SnippetMerge.Twin => snippet.Twin is { } twin ? Sketch.Of(twin) : "none",
             SnippetMerge.Note => snippet.Note,
             SnippetMerge.Private => snippet.Private ? "private" : "not private",

@@ -52,6 +52,7 @@ internal sealed class Surroundings(SettingStore settings, TurnStore turns, Typin
         Locale = Locales.Find("locale", chosen.Dates.Locale),
         WorkingDays = chosen.WorkingDays,
         FindSnippet = target => catalog.Catalogue.FindBody(target),
+        IsPrivate = target => catalog.Catalogue.Referred(target)?.Snippet.Private == true,
         NameSnippet = target => catalog.Catalogue.NameOf(target),
         Random = System.Security.Cryptography.RandomNumberGenerator.GetInt32,
         TurnsTaken = turns.Taken,

@@ -1,5 +1,4 @@
 using DashSprout.Core;
-using DashSprout.Core.Bodies;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
@@ -160,7 +159,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     private static HintMessage Hint(ActiveTrigger hint)
     {
         var snippet = hint.Placed.Snippet;
-        var text = Sketch.Of(snippet.Body).ReplaceLineEndings(" ⏎ ");
+        var text = snippet.Glance().ReplaceLineEndings(" ⏎ ");
         return new HintMessage(hint.Trigger.Text, snippet.Name, text.Length > HintLength ? text[..HintLength] + "…" : text);
     }
 

@@ -56,9 +56,31 @@ public sealed class ComposerTests
         Assert.Equal(("one\ntwo", clipboard), (result.Text, result.Clipboard));
     }
 
-    private static IReadOnlyList<DeliveryStep> Compose(string body, DeliveryWay way, FieldKind field, bool leave = false)
+    /// <summary>What is private goes through the clipboard only where its owner says so, and never stays there.</summary>
+    [Theory]
+    [InlineData("two\nlines", DeliveryWay.Automatic, FieldKind.Plain, "put-in")]
+    [InlineData(Bold, DeliveryWay.Automatic, FieldKind.Rich, "put-in")]
+    [InlineData("short", DeliveryWay.Automatic, FieldKind.Secret, "put-in")]
+    [InlineData("short", DeliveryWay.Clipboard, FieldKind.Plain, "set paste restore")]
+    [InlineData("short", DeliveryWay.Clipboard, FieldKind.Secret, "put-in")]
+    public void What_is_private_is_typed(string body, DeliveryWay way, FieldKind field, string steps) =>
+        Assert.Equal(steps, string.Join(' ', Compose(body, way, field, leave: true, isPrivate: true).Select(Word)));
+
+    [Fact]
+    public void What_holds_something_private_is_typed_too()
     {
-        var trigger = TriggerIndex.Of([Placed(body, way, leave)]).All.Single();
+        var body = Body.Html.Parse("<p>Two</p><p><slot name=\"snippet\" data-ref=\"A/Gate\"></slot></p>");
+        var trigger = TriggerIndex.Of([Placed("", DeliveryWay.Automatic, leave: false) with { Snippet = Placed("", DeliveryWay.Automatic, leave: false).Snippet with { Body = body } }]).All.Single();
+        var firing = new Firing(trigger, EquatableList<Key>.Empty, EquatableList<Key>.Empty, Capitals.AsWritten, EquatableList<string>.Empty);
+        bool Pastes(bool isPrivate) => Composer.Compose(firing, 0, FieldKind.Plain, new RenderContext { FindSnippet = _ => new Body.Plain("4711"), IsPrivate = _ => isPrivate })
+            .Steps.Any(step => step is DeliveryStep.SetClipboard);
+        Assert.Equal((true, false), (Pastes(false), Pastes(true)));
+    }
+
+    private static IReadOnlyList<DeliveryStep> Compose(string body, DeliveryWay way, FieldKind field, bool leave = false, bool isPrivate = false)
+    {
+        var placed = Placed(body, way, leave);
+        var trigger = TriggerIndex.Of([placed with { Snippet = placed.Snippet with { Private = isPrivate } }]).All.Single();
         var firing = new Firing(trigger, EquatableList<Key>.Empty, EquatableList<Key>.Empty, Capitals.AsWritten, EquatableList<string>.Empty);
         return [.. Composer.Compose(firing, 0, field, new RenderContext()).Steps.Where(step => step is not DeliveryStep.Remember)];
     }

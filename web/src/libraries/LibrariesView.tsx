@@ -98,9 +98,7 @@ export default function LibrariesView() {
             "line",
             { label: "Add from a list …", act: () => openList("") },
             { label: "Bring in from a file …", act: () => picker.current?.click() },
-            { label: "Save all to a library file", act: () => location.assign("/api/library-file") },
-            { label: "Save all as YAML", act: () => location.assign("/api/library-file?format=yaml") },
-            { label: "Save all as a table (CSV)", act: () => location.assign("/api/library-file?format=csv") },
+            { label: "Save all to a file …", act: () => setDialog({ kind: "export", ids: [] }) },
             { label: "Cheat sheet to print", act: () => void window.open("/api/cheat-sheet", "_blank", "noopener") },
             { label: "Pocket file for a phone", act: () => location.assign("/api/pocket-file") },
             { label: "Cheat sheet in Markdown", act: () => location.assign("/api/cheat-sheet.md") },
@@ -131,6 +129,7 @@ export default function LibrariesView() {
         onRules={onRules}
         onMove={(rows) => setDialog({ kind: "move", ids: rows })}
         onEdit={(rows) => setDialog({ kind: "edit", ids: rows })}
+        onSave={(rows) => setDialog({ kind: "export", ids: rows })}
         onCounted={onCounted}
       />
       {counted && !empty && (
@@ -143,7 +142,7 @@ export default function LibrariesView() {
           onEdit={() => setDialog({ kind: "edit", ids })}
           onSwitch={(on) => void actions.switchMany(ids, on)}
           onDuplicate={() => void actions.duplicate(ids)}
-          onSave={() => void actions.save(ids)}
+          onSave={() => setDialog({ kind: "export", ids })}
           onRemove={() =>
             void actions.removeMany(ids).then(() => {
               setSelection(nothingChosen);

@@ -1,6 +1,7 @@
 import { Input } from "antd";
 import { useState } from "react";
 import { Dialog } from "../frame/Dialog";
+import { ExportDialog } from "../exchange/ExportDialog";
 import { ImportDialog } from "../exchange/ImportDialog";
 import type { FolderNode } from "../api/client";
 import { useLibraries } from "../api/queries";
@@ -20,6 +21,7 @@ export type LibraryDialog =
   | { kind: "list"; place: { id: number; label: string } | null; text: string }
   | { kind: "move"; ids: number[] }
   | { kind: "edit"; ids: number[] }
+  | { kind: "export"; ids: number[] }
   | { kind: "import"; files: readonly File[]; place: { id: number; label: string } | null };
 
 interface Props {
@@ -75,6 +77,10 @@ function OneDialog({ dialog, actions, onMade, onClose }: Props) {
           onClose={onClose}
           onEdit={(edit) => (void actions.editMany(dialog.ids, edit), onClose())}
         />
+      );
+    case "export":
+      return (
+        <ExportDialog ids={dialog.ids} onClose={onClose} onSave={(address) => void actions.save(dialog.ids, address)} />
       );
     case "list":
       return <ListDialog place={dialog.place} begin={dialog.text} onClose={onClose} />;

@@ -36,6 +36,7 @@ interface Props {
   /** Rows are to be moved to a place, or changed alike, that is asked for. */
   onMove: (ids: number[]) => void;
   onEdit: (ids: number[]) => void;
+  onSave: (ids: number[]) => void;
   /** How many snippets there are, and what of the filter could not be read. */
   onCounted: (snippets: number, problem: string | null) => void;
 }
@@ -118,7 +119,7 @@ export function LibraryTable(props: Props) {
       moveTo: () => props.onMove(ids),
       edit: () => props.onEdit(ids),
       duplicate: () => void afterwards(actions.duplicate(ids), row),
-      save: () => void actions.save(ids),
+      save: () => props.onSave(ids),
       remove: () =>
         void (ids.length > 1 ? actions.removeMany(ids) : actions.remove(row)).then(() => {
           onSelect(nothingChosen);

@@ -36,7 +36,7 @@ export function RowMenu({ place, acts, onClose }: { place: RowMenuPlace; acts: R
     { label: "Move to …", keys: "M", act: acts.moveTo },
     { label: "Change rules and tags …", keys: "R", act: acts.edit },
     { label: "Duplicate", keys: "D", act: acts.duplicate },
-    { label: "Save to a library file", act: acts.save },
+    { label: "Save to a file …", act: acts.save },
     "line",
     { label: "Put into the bin", keys: "Delete", act: acts.remove },
   ];

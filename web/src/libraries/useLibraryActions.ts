@@ -1,6 +1,7 @@
 import { useNavigate } from "react-router";
 import { ApiError, api, unwrap, type Defaults, type ManyRules, type TableRow } from "../api/client";
 import { librariesChanged } from "../api/queries";
+import { exportName } from "../exchange/exporting";
 import { toast } from "../frame/toasts";
 import { undo } from "../history/undoing";
 
@@ -107,16 +108,20 @@ export function useLibraryActions() {
       }),
     removeMany: (ids: number[]) =>
       attempt(async () => said(await unwrap(api.POST("/api/many/delete", { body: { ids } })))),
-    /** Brings a part of the libraries as a file. */
-    save: (ids: number[]) =>
+    /** Brings the libraries, or a part of them, as a file. */
+    save: (ids: number[], address: string) =>
       attempt(async () => {
-        const answer = await fetch("/api/library-file/part", {
+        if (ids.length === 0) {
+          location.assign(address);
+          return;
+        }
+        const answer = await fetch(address, {
           method: "POST",
           headers: { "content-type": "application/json" },
           body: JSON.stringify({ ids }),
         });
         if (!answer.ok) throw new ApiError((await answer.json()) as ApiError["problem"]);
-        download(await answer.blob(), "dash-sprout-snippets.json");
+        download(await answer.blob(), exportName(address));
       }),
     shift: (id: number, up: boolean) =>
       attempt(() => unwrap(api.POST("/api/items/{id}/shift", { params: at(id), body: { up } }))),

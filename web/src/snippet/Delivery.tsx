@@ -4,8 +4,14 @@ import { deliveries, linkWritings } from "./ruleWords";
 import { OwnTags } from "./OwnTags";
 
 /** How the text reaches the field, what stays on the clipboard, and how links are written where there are none. */
-export function Delivery(props: { snippet: SnippetDocument; onChange: (part: Partial<SnippetDocument>) => void }) {
-  const { snippet, onChange } = props;
+export function Delivery(props: {
+  snippet: SnippetDocument;
+  /** Whether it is private, and nobody wanted to see it yet. */
+  hidden: boolean;
+  onChange: (part: Partial<SnippetDocument>) => void;
+}) {
+  const { snippet, hidden, onChange } = props;
+  const isPrivate = snippet.private ?? false;
   return (
     <div className="delivery">
       <Way
@@ -15,7 +21,8 @@ export function Delivery(props: { snippet: SnippetDocument; onChange: (part: Par
         value={snippet.delivery ?? "automatic"}
         onChange={(delivery) => onChange({ delivery })}
       />
-      {snippet.delivery !== "keystrokes" && (
+      {/* What is private is never left there. */}
+      {snippet.delivery !== "keystrokes" && !isPrivate && (
         <Checkbox
           checked={snippet.leaveOnClipboard ?? false}
           onChange={(event) => onChange({ leaveOnClipboard: event.target.checked })}
@@ -32,14 +39,26 @@ export function Delivery(props: { snippet: SnippetDocument; onChange: (part: Par
           onChange={(links) => onChange({ links })}
         />
       )}
-      <Input
-        variant="borderless"
-        className="note"
-        aria-label="Note to yourself"
-        placeholder="A note to yourself"
-        value={snippet.note ?? ""}
-        onChange={(event) => onChange({ note: event.target.value })}
-      />
+      <Checkbox checked={isPrivate} onChange={(event) => onChange({ private: event.target.checked })}>
+        Private{" "}
+        <span className="soft">
+          {!isPrivate
+            ? "hidden until shown, sealed on disk"
+            : snippet.delivery === "clipboard"
+              ? "goes through the clipboard, which is as before then"
+              : "typed, never on the clipboard"}
+        </span>
+      </Checkbox>
+      {!hidden && (
+        <Input
+          variant="borderless"
+          className="note"
+          aria-label="Note to yourself"
+          placeholder="A note to yourself"
+          value={snippet.note ?? ""}
+          onChange={(event) => onChange({ note: event.target.value })}
+        />
+      )}
       <OwnTags tags={snippet.tags ?? []} onChange={(tags) => onChange({ tags })} />
     </div>
   );

@@ -11,6 +11,7 @@ import { AnatomyStrip } from "./AnatomyStrip";
 import { Conflict } from "./Conflict";
 import { Delivery } from "./Delivery";
 import { GroupOffer } from "./GroupOffer";
+import { HiddenText } from "./HiddenText";
 import { PlainTwin } from "./PlainTwin";
 import { Prospects } from "./Prospects";
 import { defaultClosingKeys, defaultEdge, newAbbreviation } from "./ruleWords";
@@ -54,6 +55,8 @@ export function SnippetPage({ loaded, onMade }: Props) {
   const [address] = useSearchParams();
   const [wanted] = useState(() => ({ trigger: address.get("trigger"), rule: address.get("rule") ?? undefined }));
   const [versions, setVersions] = useState(false);
+  // One that was private before is hidden until it is shown; what becomes private on the page was just seen.
+  const [hidden, setHidden] = useState(loaded.snippet.private ?? false);
   const page = useRef<HTMLDivElement>(null);
   const { library } = answer;
   const change = (part: Partial<SnippetDocument>) => saver.change((before) => changed(before, part));
@@ -185,27 +188,56 @@ export function SnippetPage({ loaded, onMade }: Props) {
 
         <section aria-labelledby="goes-in" className="goes-in">
           <h2 id="goes-in">What goes in</h2>
-          <BodyEditor key={generation} snippet={draft} label="What goes in" error={whyNot("body")} onChange={change} />
-          {conflict("body", wordsOf(draft), wordsOf(answer.snippet))}
-          <GroupOffer snippet={draft} onTake={(body) => saver.change((before) => bodyExchanged(before, body))} />
-          <Delivery snippet={draft} onChange={change} />
+          {hidden ? (
+            <HiddenText
+              onShow={() => {
+                setHidden(false);
+                // The field comes with the next drawing.
+                requestAnimationFrame(() => bodyIn(page.current)?.focus());
+              }}
+            />
+          ) : (
+            <>
+              <BodyEditor
+                key={generation}
+                snippet={draft}
+                label="What goes in"
+                error={whyNot("body")}
+                onChange={change}
+              />
+              {conflict("body", wordsOf(draft), wordsOf(answer.snippet))}
+              <GroupOffer snippet={draft} onTake={(body) => saver.change((before) => bodyExchanged(before, body))} />
+            </>
+          )}
+          <Delivery snippet={draft} hidden={hidden} onChange={change} />
           <Why text={whyNot("note")} />
-          {conflict("note", draft.note ?? "", answer.snippet.note ?? "")}
+          {!hidden && conflict("note", draft.note ?? "", answer.snippet.note ?? "")}
           <Why text={whyNot("tags")} />
           <Why text={whyNot("delivery")} />
           {conflict("delivery", draft.delivery ?? "", answer.snippet.delivery ?? "")}
-          <PlainTwin snippet={draft} error={whyNot("twin")} onChange={change} />
-          {conflict("twin", wordsOf(draft.twin ?? {}), wordsOf(answer.snippet.twin ?? {}))}
+          {!hidden && (
+            <>
+              <PlainTwin snippet={draft} error={whyNot("twin")} onChange={change} />
+              {conflict("twin", wordsOf(draft.twin ?? {}), wordsOf(answer.snippet.twin ?? {}))}
+            </>
+          )}
         </section>
 
         <section aria-labelledby="rehearsal" className="rehearses">
           <h2 id="rehearsal">Rehearsal</h2>
-          <BodyRehearsal snippet={draft} />
+          {hidden ? <p className="soft">Hidden, as what goes in.</p> : <BodyRehearsal snippet={draft} />}
         </section>
       </div>
       <Suspense>
         {versions && (
-          <Versions id={answer.id} version={answer.version} now={answer.snippet} onClose={() => setVersions(false)} />
+          <Versions
+            id={answer.id}
+            version={answer.version}
+            now={answer.snippet}
+            hidden={hidden}
+            onShow={() => setHidden(false)}
+            onClose={() => setVersions(false)}
+          />
         )}
       </Suspense>
     </div>

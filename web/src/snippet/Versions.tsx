@@ -8,6 +8,7 @@ import { wordsOf } from "../bodies/bodyWords";
 import { SideDialog } from "../frame/SideDialog";
 import { toast } from "../frame/toasts";
 import { moment, partWords } from "../history/historyWords";
+import { HiddenText } from "./HiddenText";
 import { timingWords } from "./ruleWords";
 
 interface Props {
@@ -15,11 +16,14 @@ interface Props {
   /** The version that is kept now: a new one is a reason to look again. */
   version: number;
   now: SnippetDocument;
+  /** Whether it is private, and nobody wanted to see it yet. */
+  hidden: boolean;
+  onShow: () => void;
   onClose: () => void;
 }
 
 /** What a snippet was before, what changed each time, and the way back. */
-export default function Versions({ id, version, now, onClose }: Props) {
+export default function Versions({ id, version, now, hidden, onShow, onClose }: Props) {
   const { data, error } = useQuery({
     queryKey: ["versions", id, version],
     queryFn: () => unwrap(api.GET("/api/snippets/{id}/versions", { params: { path: { id } } })),
@@ -70,7 +74,7 @@ export default function Versions({ id, version, now, onClose }: Props) {
               <p className="soft">
                 From {moment(shown.savedAt)} to now: <del>taken out since</del> <ins>put in since</ins>
               </p>
-              <Difference before={shown.snippet} after={now} />
+              {hidden ? <HiddenText onShow={onShow} /> : <Difference before={shown.snippet} after={now} />}
               <Button type="primary" onClick={() => void restore(shown)}>
                 Go back to this version
               </Button>
