@@ -13,8 +13,10 @@ namespace DashSprout.Exchange;
 /// <summary>The library file: libraries as JSON that any tool can read. Its schema is docs/library-file.schema.json.</summary>
 /// <param name="Pictures">The pictures that the bodies show, each once, by the id that <c>src="media:ID"</c> names.</param>
 /// <param name="Mirror">What a mirror file says beside its library; in those only.</param>
+/// <param name="Pack">What a pack says of itself; in those only.</param>
 public sealed partial record LibraryFile(
-    string? Format = null, int? Version = null, IReadOnlyList<LibraryDocument>? Libraries = null, IReadOnlyDictionary<string, PictureDocument>? Pictures = null, MirrorDocument? Mirror = null)
+    string? Format = null, int? Version = null, IReadOnlyList<LibraryDocument>? Libraries = null, IReadOnlyDictionary<string, PictureDocument>? Pictures = null, MirrorDocument? Mirror = null,
+    PackDocument? Pack = null)
 {
     /// <summary>The value of <see cref="Format"/>.</summary>
     public const string FormatName = "dash-sprout-library";
@@ -44,6 +46,19 @@ public sealed partial record LibraryFile(
         try
         {
             return (await JsonSerializer.DeserializeAsync<LibraryFile>(from, Json, cancellation) ?? new LibraryFile()).ToContents();
+        }
+        catch (JsonException exception)
+        {
+            throw InvalidJson(exception);
+        }
+    }
+
+    /// <summary>The document of a file, not checked yet; throws <see cref="InvalidInputException"/> when it is no JSON of this form.</summary>
+    internal static LibraryFile Parse(string text)
+    {
+        try
+        {
+            return JsonSerializer.Deserialize<LibraryFile>(text, Json) ?? new LibraryFile();
         }
         catch (JsonException exception)
         {

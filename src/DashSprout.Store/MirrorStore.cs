@@ -1,5 +1,3 @@
-using System.IO.Compression;
-using System.Text;
 using System.Text.Json;
 using Dapper;
 using DashSprout.Core.Mirroring;
@@ -56,7 +54,7 @@ public sealed class MirrorStore(Database database)
     {
         using var connection = database.Open();
         return [.. connection.Query<byte[]>("SELECT contents FROM mirror_state WHERE library_id = @libraryId ORDER BY id", new { libraryId })
-            .Select(contents => MirrorFile.Read(Unpacked(contents), () => "").State)];
+            .Select(contents => MirrorFile.Read(Packed.Text(contents), () => "").State)];
     }
 
     /// <summary>Keeps what a meeting came to: the mirror, its keys where some are new, and the states to remember.</summary>
@@ -74,26 +72,12 @@ public sealed class MirrorStore(Database database)
             }
             foreach (var gone in known.Except(states)) connection.Execute("DELETE FROM mirror_state WHERE library_id = @LibraryId AND states = @States", new { mirror.LibraryId, States = Text(gone.States) });
             connection.Execute("INSERT INTO mirror_state (library_id, states, contents) VALUES (@LibraryId, @States, @Contents)",
-                states.Except(known).Select(state => new { mirror.LibraryId, States = Text(state.States), Contents = Packed(MirrorFile.Write(mirror.Key, state)) }));
+                states.Except(known).Select(state => new { mirror.LibraryId, States = Text(state.States), Contents = Packed.Of(MirrorFile.Write(mirror.Key, state)) }));
             return true;
         });
     }
 
     private static string Text(MachineStates states) => JsonSerializer.Serialize(states.Written);
-
-    private static byte[] Packed(string text)
-    {
-        using var packed = new MemoryStream();
-        using (var stream = new GZipStream(packed, CompressionLevel.Fastest)) stream.Write(Encoding.UTF8.GetBytes(text));
-        return packed.ToArray();
-    }
-
-    private static string Unpacked(byte[] contents)
-    {
-        using var stream = new GZipStream(new MemoryStream(contents), CompressionMode.Decompress);
-        using var reader = new StreamReader(stream, Encoding.UTF8);
-        return reader.ReadToEnd();
-    }
 
     private sealed class MirrorRow
     {

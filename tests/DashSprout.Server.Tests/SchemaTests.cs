@@ -16,6 +16,7 @@ public sealed class SchemaTests
     [InlineData("trigger", typeof(TriggerDocument))]
     [InlineData("picture", typeof(PictureDocument))]
     [InlineData("mirror", typeof(MirrorDocument))]
+    [InlineData("pack", typeof(PackDocument))]
     public void Every_field_of_a_document_is_described(string definition, Type document)
     {
         var written = document.GetConstructors().MaxBy(made => made.GetParameters().Length)!.GetParameters().Select(parameter => JsonNamingPolicy.CamelCase.ConvertName(parameter.Name!));

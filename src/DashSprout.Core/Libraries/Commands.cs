@@ -60,7 +60,8 @@ public static class Commands
 
     internal static string Free(HashSet<string> taken, string wanted) => Free(taken.Contains, wanted);
 
-    internal static string Free(Func<string, bool> isTaken, string wanted)
+    /// <summary>A name that is not taken: the wanted one, or the same with a number.</summary>
+    public static string Free(Func<string, bool> isTaken, string wanted)
     {
         var name = wanted;
         for (var count = 2; isTaken(name); count++) name = $"{wanted} {count}";

@@ -58,6 +58,7 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
             planned = Plan(now, id, contents);
             return planned.Change;
         }, fromFile: true);
+        if (contents is ImportContents.Planned own) own.Done(planned!.Change);
         Close(import.Id);
         var snippets = planned!.Change.Items.SelectMany(item => item.Below.Append(item.After)).OfType<SnippetItem>().ToList();
         return new Imported(contents is ImportContents.Whole whole ? whole.Libraries.Count : 0, snippets.Count, [.. planned.Notes.Concat(Lost(snippets)).Take(MostNamed)]);
@@ -101,12 +102,15 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
     /// <summary>What bringing a file in would change, and what becomes of its lines.</summary>
     private static Planned Plan(Catalogue now, long nextId, ImportContents contents)
     {
+        if (contents is ImportContents.Planned own)
+        {
+            var (change, notes) = own.Plan(now, nextId);
+            return new Planned(change, Lines(change), 0, notes);
+        }
         if (contents is ImportContents.Whole whole)
         {
             var (change, missing) = Importing.Of(now, whole.Libraries, whole.Options.Replace, nextId);
-            var lines = change.Items.SelectMany(item => item.Below.Select(below => (item.Before, After: (Item?)below)).Append((item.Before, item.After)))
-                // One that only comes to stand elsewhere among the others is the same.
-                .Where(pair => pair.After is SnippetItem after && (pair.Before as SnippetItem)?.Snippet != after.Snippet).Select(pair => Line(0, pair.Before is null ? IncomingFate.Add : IncomingFate.Change, (SnippetItem)pair.After!)).ToList();
+            var lines = Lines(change);
             var same = whole.Libraries.Sum(library => library.AllSnippets().Count()) - lines.Count;
             return new Planned(change, lines, same, missing);
         }
@@ -116,6 +120,11 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
         if (parent is null) return PlanInto(Catalogue.Empty.With(Commands.AddLibrary(Catalogue.Empty, nextId, SnippetEndpoints.FirstLibraryName)), nextId, rows, newLibrary: true);
         return PlanInto(now, nextId, rows with { Options = rows.Options with { ParentId = parent } }, newLibrary: false);
     }
+
+    private static List<ImportLine> Lines(Change change) => change.Items.SelectMany(item => item.Below.Select(below => (item.Before, After: (Item?)below)).Append((item.Before, item.After)))
+        // One that only comes to stand elsewhere among the others is the same.
+        .Where(pair => pair.After is SnippetItem after && (pair.Before as SnippetItem)?.Snippet != after.Snippet)
+        .Select(pair => Line(0, pair.Before is null ? IncomingFate.Add : IncomingFate.Change, (SnippetItem)pair.After!)).ToList();
 
     private static Planned PlanInto(Catalogue now, long nextId, ImportContents.Rows rows, bool newLibrary)
     {
