@@ -21,6 +21,7 @@ const views = [
   ["changes", "/history", ".history-actions"],
   ["bin", "/history?show=bin", ".history [role=tabpanel] .soft"],
   ["backups", "/history?show=backups", ".history-table"],
+  ["packs", "/packs", ".pack"],
   ["settings", "/settings", ".chord-list"],
 ] as const;
 

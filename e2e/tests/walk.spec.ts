@@ -160,7 +160,11 @@ test("a slip: the finder over it gives the focus back to it, and Escape leaves i
   await expect(page.getByRole("textbox", { name: "Letter" })).toHaveText(";bcf");
 });
 
-test("safety, history and settings by keyboard", async ({ page }) => {
+test("packs, safety, history and settings by keyboard", async ({ page }) => {
+  await page.goto("/packs");
+  const look = page.getByRole("button", { name: "Look at it Small talk" });
+  await tabTo(page, look);
+  await openAndLeave(page, "Enter", page.getByRole("dialog", { name: "Add: Small talk" }));
   await page.goto("/safety");
   await tabTo(page, page.getByRole("tab", { name: /Overlaps/ }));
   await press(page, "ArrowRight", "Enter");

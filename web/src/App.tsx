@@ -31,6 +31,7 @@ const SnippetView = withAnt(() => import("./snippet/SnippetView"));
 const SettingsView = withAnt(() => import("./settings/SettingsView"));
 const SafetyView = withAnt(() => import("./safety/SafetyView"));
 const HistoryView = withAnt(() => import("./history/HistoryView"));
+const PacksView = withAnt(() => import("./packs/PacksView"));
 const CompanionPage = withAnt(() => import("./companion/CompanionPage"));
 const DeskView = withAnt(() => import("./desk/DeskView"));
 
@@ -55,6 +56,7 @@ export function App() {
                   <Route index element={<Navigate to="/libraries" replace />} />
                   <Route path="/libraries" element={<LibrariesView />} />
                   <Route path="/snippets/:id" element={<SnippetView />} />
+                  <Route path="/packs" element={<PacksView />} />
                   <Route path="/desk" element={<DeskView />} />
                   <Route path="/safety" element={<SafetyView />} />
                   <Route path="/history" element={<HistoryView />} />

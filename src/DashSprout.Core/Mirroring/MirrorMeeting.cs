@@ -97,7 +97,8 @@ public sealed record MirrorMeeting(
     }
 
     /// <summary>The latest state that a file knows of those that are remembered; a file that says nothing of states knows itself alone.</summary>
-    private static SharedLibrary? Before(IReadOnlyList<MirrorState> known, MirrorState file) => file.States.Sum == 0
+    private static SharedLibrary? Before(IReadOnlyList<MirrorState> known, MirrorState file) => file.States.Sum == 0 || known.Contains(file)
+        // What was met already, as it is now, brings nothing new, even where somebody wrote it by hand.
         ? known.FirstOrDefault(state => state == file)?.Library
         : known.Where(state => state.States.Sum > 0 && file.States.Knows(state.States)).MaxBy(state => state.States.Sum)?.Library;
 

@@ -7,8 +7,8 @@ using DashSprout.Store;
 namespace DashSprout.Server.Backups;
 
 /// <summary>Something the user should know of their data.</summary>
-/// <param name="OffersBackups">Whether the last good backup may mend it.</param>
-public sealed record DataNotice(string Text, bool OffersBackups);
+/// <param name="LookAt">Where there is more of it: <c>history</c>, <c>backups</c>, where the last good one may mend it, or <c>mirrors</c>.</param>
+public sealed record DataNotice(string Text, string LookAt);
 
 /// <summary>Something in the data file that cannot be used.</summary>
 public sealed record SetAsideAnswer(long Id, string Kind, string Document, string Why);
@@ -21,12 +21,12 @@ internal static class NoticeEndpoints
     public static void MapNotices(this IEndpointRouteBuilder api) => api.MapGet("/notices", (DataFolder folder, Catalog catalog, Surroundings surroundings, Housekeeping housekeeping, MirroredLibraries mirrors) =>
     {
         var notices = new List<DataNotice>();
-        if (folder.SetAside is { } damaged) notices.Add(new DataNotice($"{damaged} You can bring back the last good backup.", OffersBackups: true));
+        if (folder.SetAside is { } damaged) notices.Add(new DataNotice($"{damaged} You can bring back the last good backup.", "backups"));
         if (catalog.SetAside.Count > 0)
-            notices.Add(new DataNotice($"{catalog.SetAside.Count} {(catalog.SetAside.Count == 1 ? "item" : "items")} in the data file cannot be used and stay aside as they are.", OffersBackups: false));
-        if (surroundings.Fault is { } dates) notices.Add(new DataNotice(dates, OffersBackups: false));
-        if (housekeeping.Fault is { } fault) notices.Add(new DataNotice(fault, OffersBackups: false));
-        if (mirrors.Notice() is { } mirrored) notices.Add(new DataNotice(mirrored, OffersBackups: false));
+            notices.Add(new DataNotice($"{catalog.SetAside.Count} {(catalog.SetAside.Count == 1 ? "item" : "items")} in the data file cannot be used and stay aside as they are.", "history"));
+        if (surroundings.Fault is { } dates) notices.Add(new DataNotice(dates, "history"));
+        if (housekeeping.Fault is { } fault) notices.Add(new DataNotice(fault, "history"));
+        if (mirrors.Notice() is { } mirrored) notices.Add(new DataNotice(mirrored, "mirrors"));
         return new DataNotices(notices, [.. catalog.SetAside.Select(item => new SetAsideAnswer(item.Id, Wording.Of(item.Kind), item.Document, item.Why))]);
     });
 }

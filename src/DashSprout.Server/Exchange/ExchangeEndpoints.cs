@@ -51,6 +51,14 @@ internal static class ExchangeEndpoints
         // To be carried on a phone; nothing that is private is in it.
         api.MapGet("/pocket-file", (Catalog catalog) => Text(PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/html; charset=utf-8", "dash-sprout-pocket.html"));
 
+        // The same to be looked at in a frame on the desk: with scripts of its own and no way to the program, as on a phone.
+        api.MapGet("/pocket-file/shown", (Catalog catalog, HttpResponse response) =>
+        {
+            response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; frame-ancestors 'self'; sandbox allow-scripts";
+            response.Headers.CacheControl = "no-store";
+            return TypedResults.Content(PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/html; charset=utf-8");
+        });
+
         api.MapPost("/library-file", async Task<Imported> (HttpRequest request, Catalog catalog, MediaStore media, BackupStore backups, TimeProvider clock, bool replace = false) =>
         {
             var file = await LibraryFile.Read(request.Body, request.HttpContext.RequestAborted);

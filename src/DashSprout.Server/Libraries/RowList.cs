@@ -12,6 +12,7 @@ internal enum RowColumn
     Name,
     Trigger,
     Text,
+    Rules,
     Misfires,
     Overlaps,
     On,
@@ -104,12 +105,21 @@ internal sealed class RowList
         RowColumn.Name => By(items, item => item.Name, StringComparer.CurrentCultureIgnoreCase),
         RowColumn.Trigger => By(items, item => item.Snippet.Triggers.Count == 0 ? "\uFFFF" : item.Snippet.Triggers[0].Text, StringComparer.CurrentCultureIgnoreCase),
         RowColumn.Text => By(items, item => SnippetWords.Beginning(now, item), StringComparer.CurrentCultureIgnoreCase),
+        RowColumn.Rules => By(items, RulesOf),
         RowColumn.Misfires => By(items, item => known.Findings.Of(item.Id)?.Grade ?? MisfireGrade.Quiet),
         RowColumn.Overlaps => By(items, item => known.Findings.Of(item.Id) is { } found ? (found.Beaten, found.Overlaps) : default),
         RowColumn.On => By(items, item => item.Snippet.Enabled),
         RowColumn.Changed => By(items, item => known.ChangedAt().GetValueOrDefault(item.Id)),
         RowColumn.LastUsed => By(items, item => known.UseOf(item.Id)?.LastAt ?? DateTimeOffset.MinValue),
         _ => By(items, item => known.UseOf(item.Id)?.Fired ?? 0),
+    };
+
+    /// <summary>When it goes off, then its letter case, then where it works; what has no rules of typing comes last.</summary>
+    private static (int Timing, int Case, int Edge, int Scope) RulesOf(SnippetItem item) => item.Snippet.Triggers switch
+    {
+        [{ Typing: { } rules } trigger, ..] => ((int)rules.Timing, (int)rules.Case, (int)rules.LeftEdge, trigger.Scope == Core.Triggers.Scope.Everywhere ? 0 : 1),
+        [] => (int.MaxValue, 0, 0, 0),
+        _ => (int.MaxValue - 1, 0, 0, 0),
     };
 
     private IEnumerable<SnippetItem> By<T>(IEnumerable<SnippetItem> items, Func<SnippetItem, T> key, IComparer<T>? comparer = null) =>

@@ -1,9 +1,11 @@
 using DashSprout.Core;
+using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Mirroring;
 using DashSprout.Exchange;
 using DashSprout.Server.Exchange;
 using DashSprout.Server.Libraries;
+using DashSprout.Server.Settings;
 using DashSprout.Store;
 
 namespace DashSprout.Server.Packs;
@@ -42,7 +44,7 @@ public sealed record ShelfAnswer(IReadOnlyList<PackAnswer> Packs, string? Folder
 public sealed record PackFolder(string? Folder = null);
 
 /// <summary>The ready-made libraries that ship with the program, and those of a folder that the user names.</summary>
-internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore settings, ImportDesk desk)
+internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore settings, Surroundings surroundings, ImportDesk desk)
 {
     private const string Setting = "pack-folder";
     private const int MostExamples = 4, MostSeen = 200;
@@ -140,11 +142,25 @@ internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore s
         var snippets = pack.Library.Entries.OfType<SharedSnippet>().ToList();
         // Spread over the pack, so that they show what it has.
         var examples = Enumerable.Range(0, MostExamples).Select(at => snippets.ElementAtOrDefault(snippets.Count * (2 * at + 1) / (2 * MostExamples))).OfType<SharedSnippet>().Distinct()
-            .Where(entry => entry.Snippet.Triggers.Count > 0).Select(entry => new PackExample(entry.Snippet.Triggers[0].Text, Sketched(entry.Snippet)));
+            .Where(entry => entry.Snippet.Triggers.Count > 0).Select(entry => new PackExample(entry.Snippet.Triggers[0].Text, Shown(entry.Snippet)));
         return new PackAnswer(pack.Id, pack.Library.Root.Name, pack.About, pack.Licence, pack.Source, snippets.Count, Wording.Of(state), library?.Id, library?.Name, own, [.. examples]);
     }
 
-    private static string Sketched(Snippet snippet) => snippet.Glance().ReplaceLineEndings(" ⏎ ") is var text && text.Length > MostSeen ? text[..Core.Text.Graphemes.Offset(text, MostSeen)] + "…" : text;
+    /// <summary>What goes in now, in a line; where that cannot be told, how it looks.</summary>
+    private string Shown(Snippet snippet)
+    {
+        var text = snippet.Glance();
+        try
+        {
+            text = Writers.Plain(Renderer.Render(snippet.Body, surroundings.Now() with { MarksEmpty = true, FindSnippet = _ => null }, Capitals.AsWritten).Flow).Text;
+        }
+        catch (RenderingException)
+        {
+            // It needs something that is only there when it goes off.
+        }
+        text = text.ReplaceLineEndings(" ⏎ ");
+        return text.Length > MostSeen ? text[..Core.Text.Graphemes.Offset(text, MostSeen)] + "…" : text;
+    }
 
     /// <summary>The packs, those that ship first; of two with one id the user's own counts.</summary>
     private (IReadOnlyList<(Pack Pack, bool Own)> Packs, IReadOnlyList<string> Problems) Packs()

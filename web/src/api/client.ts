@@ -22,6 +22,9 @@ export type TriggerDocument = Schemas["TriggerDocument"];
 /** What new snippets and their triggers begin with in a place. */
 export type Defaults = Schemas["DefaultsDocument"];
 export type ProgramChord = Schemas["ProgramChord"];
+/** A ready-made library. */
+export type Pack = Schemas["PackAnswer"];
+export type PackShelf = Schemas["ShelfAnswer"];
 /** A library that is mirrored in a folder. */
 export type Mirror = Schemas["MirrorAnswer"];
 export type MirrorConflict = Schemas["MirrorConflictAnswer"];

@@ -17,6 +17,7 @@ export const keys = {
   chords: ["chords"] as const,
   keySets: ["key-sets"] as const,
   mirrors: ["mirrors"] as const,
+  packs: ["packs"] as const,
 };
 
 const librariesQuery = { queryKey: keys.libraries, queryFn: () => unwrap(api.GET("/api/libraries")) };
@@ -54,5 +55,7 @@ export async function librariesChanged(): Promise<void> {
     queryClient.invalidateQueries({ queryKey: keys.engine }),
     queryClient.invalidateQueries({ queryKey: keys.board }),
     queryClient.invalidateQueries({ queryKey: keys.keySets }),
+    queryClient.invalidateQueries({ queryKey: keys.mirrors }),
+    queryClient.invalidateQueries({ queryKey: keys.packs }),
   ]);
 }

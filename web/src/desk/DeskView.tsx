@@ -9,6 +9,7 @@ import {
   closed,
   deskApps,
   deskPlace,
+  deskWindows,
   firstArrangement,
   isAddress,
   isDeskApp,
@@ -22,6 +23,7 @@ import { FeeSheet } from "./FeeSheet";
 import { LogBook } from "./LogBook";
 import { Files, WebTabs } from "./Opened";
 import { PermitPortal } from "./PermitPortal";
+import { Phone } from "./Phone";
 import { Post } from "./Post";
 import { RadioChat } from "./RadioChat";
 import { RecordKeys } from "./RecordKeys";
@@ -39,6 +41,7 @@ const windows: Record<DeskAppId, ComponentType> = {
   "permit-portal": PermitPortal,
   "web-tabs": WebTabs,
   files: Files,
+  phone: Phone,
 };
 
 /** The stand-in desktop: small applications with real fields, and what the engine made of each key. */
@@ -106,12 +109,12 @@ export default function DeskView() {
       <div className="desk">
         <h1 className="visually-hidden">Desk</h1>
         <nav className="desk-apps" aria-label="Applications">
-          {deskApps.map(({ id, name }, at) => (
+          {deskWindows.map(({ id, name }, at) => (
             <button
               key={id}
               type="button"
               aria-pressed={arrangement.open.includes(id)}
-              title={`Alt+${at + 1}`}
+              title={at < deskApps.length ? `Alt+${at + 1}` : undefined}
               onClick={() => {
                 setArrangement((before) => opened(before, id));
                 focusWindow(id);

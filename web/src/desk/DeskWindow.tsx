@@ -1,11 +1,11 @@
 import type { ReactNode } from "react";
-import { deskApps, useWindows, type DeskAppId } from "./desk";
+import { deskApps, deskWindows, useWindows, type DeskAppId } from "./desk";
 
 /** The frame of one application on the desk. */
 export function DeskWindow({ app, tools, children }: { app: DeskAppId; tools?: ReactNode; children: ReactNode }) {
   const { arrangement, close, fill, move } = useWindows();
   const number = deskApps.findIndex((other) => other.id === app) + 1;
-  const name = deskApps[number - 1]?.name ?? app;
+  const name = deskWindows.find((other) => other.id === app)?.name ?? app;
   const filled = arrangement.filled === app;
   return (
     <section
@@ -16,7 +16,7 @@ export function DeskWindow({ app, tools, children }: { app: DeskAppId; tools?: R
     >
       <header>
         <span>{name}</span>
-        <kbd>Alt+{number}</kbd>
+        {number > 0 && <kbd>Alt+{number}</kbd>}
         <span className="spacer" />
         {tools}
         <button type="button" aria-label={`Move ${name} forward`} onClick={() => move(app, -1)}>

@@ -12,9 +12,12 @@ export const deskApps = [
   { id: "files", name: "Files" },
 ] as const;
 
-export type DeskAppId = (typeof deskApps)[number]["id"];
+/** What can stand on the desk: the applications, and a phone to look at. */
+export const deskWindows = [...deskApps, { id: "phone", name: "Phone" }] as const;
 
-export const isDeskApp = (id: string): id is DeskAppId => deskApps.some((app) => app.id === id);
+export type DeskAppId = (typeof deskWindows)[number]["id"];
+
+export const isDeskApp = (id: string): id is DeskAppId => deskWindows.some((app) => app.id === id);
 
 /** Web and mail addresses open in the tabs; documents, folders and applications among the files. */
 export const isAddress = (target: string): boolean => /^(https?|mailto):/i.test(target);

@@ -54,7 +54,9 @@ export function ExportDialog({ ids, onSave, onClose }: Props) {
         {data && (
           <p className="soft" role="status">
             {count(withPrivate ? data.snippets : data.snippets - hidden)}
-            {hidden > 0 && !withPrivate && `; ${count(hidden)} stay out because they are private`}
+            {hidden > 0 &&
+              !withPrivate &&
+              `; ${count(hidden)} ${hidden === 1 ? "stays out, being private" : "stay out, being private"}`}
           </p>
         )}
       </div>

@@ -15,6 +15,7 @@ export function ImportFindings({ preview }: { preview: ImportPreview }) {
     ...some(preview.gone, "into the bin"),
   ];
   const told = preview.lines.length;
+  const numbered = preview.lines.some(({ line }) => line > 0);
   const count = preview.adds + preview.changes + preview.same + preview.left + preview.wrong;
   return (
     <>
@@ -41,7 +42,7 @@ export function ImportFindings({ preview }: { preview: ImportPreview }) {
           <table>
             <thead>
               <tr>
-                <th scope="col">Line</th>
+                {numbered && <th scope="col">Line</th>}
                 <th scope="col">Becomes</th>
                 <th scope="col">Set off by</th>
                 <th scope="col">Name</th>
@@ -51,7 +52,7 @@ export function ImportFindings({ preview }: { preview: ImportPreview }) {
             <tbody>
               {preview.lines.map((line, at) => (
                 <tr key={at}>
-                  <td className="soft">{line.line > 0 && line.line}</td>
+                  {numbered && <td className="soft">{line.line > 0 && line.line}</td>}
                   <td className={line.fate === "wrong" ? "fault" : ""}>{fates[line.fate] ?? line.fate}</td>
                   <td>
                     {line.triggers.map((trigger, place) => (

@@ -13,7 +13,7 @@ import { keyName } from "../typing/keys";
 import { pageClipboard } from "../typing/pageClipboard";
 import { typingSession, type OpenQuestion, type OpenSlip } from "../typing/TypingSession";
 import { changeRest, EngineSwitch } from "./EngineSwitch";
-import { DeskIcon, HistoryIcon, SafetyIcon, SettingsIcon, ShelfIcon } from "./icons";
+import { DeskIcon, HistoryIcon, PacksIcon, SafetyIcon, SettingsIcon, ShelfIcon } from "./icons";
 import { Menu } from "./Menu";
 import { Notices } from "./Notices";
 import { ProofLine } from "./ProofLine";
@@ -140,6 +140,10 @@ export function Frame() {
         <NavLink to="/libraries">
           <ShelfIcon />
           Libraries
+        </NavLink>
+        <NavLink to="/packs">
+          <PacksIcon />
+          Packs
         </NavLink>
         <NavLink to="/desk">
           <DeskIcon />

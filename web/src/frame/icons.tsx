@@ -13,6 +13,12 @@ export const ShelfIcon = () => (
   </svg>
 );
 
+export const PacksIcon = () => (
+  <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
+    <path d="M4 9h16v11H4zM4 9l2.500-5h11L20 9M12 4v5M9 13.500h6" />
+  </svg>
+);
+
 export const DeskIcon = () => (
   <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
     <path d="M2 12h20M4 12v8M20 12v8M6 12V5h8v7M17 12V9h2.500M8.500 7.500h3" />

@@ -8,6 +8,7 @@ import { toast } from "../frame/toasts";
 import { useLater } from "../frame/useLater";
 import { nameOf } from "../gather/gathering";
 import { undo } from "../history/undoing";
+import "../exchange/exchange.css";
 
 interface Props {
   place: { id: number; label: string } | null;

@@ -20,7 +20,7 @@ export const columns: readonly Column[] = [
   {
     id: "rules",
     label: "Rules",
-    sort: null,
+    sort: "rules",
     width: "minmax(120px, 0.9fr)",
     title: "Empty: after a closing key, either case, everywhere",
   },

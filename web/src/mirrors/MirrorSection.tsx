@@ -1,5 +1,6 @@
 import { Button, Switch } from "antd";
-import { useState } from "react";
+import { useEffect, useRef, useState } from "react";
+import { useLocation } from "react-router";
 import { api, unwrap, type Mirror } from "../api/client";
 import { toast } from "../frame/toasts";
 import { AddMirrors } from "./AddMirrors";
@@ -12,12 +13,21 @@ import "./mirrors.css";
 export function MirrorSection() {
   const { data: mirrors } = useMirrors();
   const [adding, setAdding] = useState(false);
+  const { hash } = useLocation();
+  const head = useRef<HTMLHeadingElement>(null);
+  const there = mirrors !== undefined;
+  // Who came for a choice to make is where it is made.
+  useEffect(() => {
+    if (there && hash === "#mirrors") head.current?.scrollIntoView({ block: "start" });
+  }, [there, hash]);
   if (!mirrors) return null;
   const act = (answer: Promise<Mirror[]>) =>
     void mirrorsAre(answer).catch((problem: Error) => toast(problem.message, { kind: "fault" }));
   return (
     <section aria-labelledby="mirrors">
-      <h2 id="mirrors">Mirror folders</h2>
+      <h2 id="mirrors" ref={head}>
+        Mirror folders
+      </h2>
       <p className="soft">
         A library can lie in a folder as a file that any file-synchronising tool or version control carries to your
         other machines. What changes on one of them comes to all, part by part; private snippets stay on this machine.

@@ -17,6 +17,8 @@ interface Props {
   at: number;
   /** What the engine says of the trigger as it stands; undefined while it is asked. */
   prospects: DraftTrigger | undefined;
+  /** Whether what goes in is private, and nobody wanted to see it yet. */
+  hidden: boolean;
   /** What a pattern is tried with. */
   typed: string;
   onType: (typed: string) => void;
@@ -24,7 +26,7 @@ interface Props {
 }
 
 /** What is to be expected of a trigger: how often it goes off by accident, what it gets in the way of, and what its keys do. */
-export function Prospects({ snippetId, name, trigger, at, prospects, typed, onType, onTake }: Props) {
+export function Prospects({ snippetId, name, trigger, at, prospects, hidden, typed, onType, onTake }: Props) {
   const [open, setOpen] = useState(false);
   const forecast = prospects?.forecast;
   return (
@@ -102,9 +104,7 @@ export function Prospects({ snippetId, name, trigger, at, prospects, typed, onTy
           <span className="soft">{index === 0 && trigger.kind !== "pattern" ? "Try it" : ""}</span>
           <Keys keys={tried.keys} />
           {tried.wentOff ? (
-            <span>
-              → <Shown text={tried.text} />
-            </span>
+            <span>→ {hidden ? <em>private</em> : <Shown text={tried.text} />}</span>
           ) : (
             <span className="soft">
               <ReasonText why={tried.why} />

@@ -170,6 +170,7 @@ export function SnippetPage({ loaded, onMade }: Props) {
                 trigger={slot.now}
                 at={at}
                 prospects={prospects?.[at]}
+                hidden={hidden}
                 typed={typed[slot.key] ?? ""}
                 onType={(text) => setTyped({ ...typed, [slot.key]: text })}
                 onTake={(text) => setTrigger(slot, { text, leftEdge: defaultEdge(text) })}
