@@ -102,7 +102,7 @@ public sealed class DataFolderTests : IDisposable
         using var second = new TestServer(data: folder.FullName);
         var notice = Assert.Single((await second.Get("/api/notices"))["notices"]!.AsArray())!;
         Assert.Contains("was damaged", (string?)notice["text"], StringComparison.Ordinal);
-        Assert.True((bool)notice["offersBackups"]!);
+        Assert.Equal("backups", (string)notice["lookAt"]!);
         Assert.Empty(await second.Rows());
         await second.Post($"/api/backups/{backup}/restore", new { });
         Assert.Equal(41, (await second.Rows()).Count);
