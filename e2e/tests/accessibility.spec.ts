@@ -22,6 +22,8 @@ const views = [
   ["bin", "/history?show=bin", ".history [role=tabpanel] .soft"],
   ["backups", "/history?show=backups", ".history-table"],
   ["packs", "/packs", ".pack"],
+  ["savings", "/savings", ".savings"],
+  ["drill", "/drill", ".drill-figures"],
   ["settings", "/settings", ".chord-list"],
 ] as const;
 

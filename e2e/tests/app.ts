@@ -18,8 +18,8 @@ export async function openSnippet(page: Page, name: string): Promise<void> {
 }
 
 /** Opens the desk and waits until the engine answers. */
-export async function openDesk(page: Page): Promise<void> {
-  await page.goto("/desk");
+export async function openDesk(page: Page, url = ""): Promise<void> {
+  await page.goto(`${url}/desk`);
   await page.getByRole("textbox", { name: "Letter" }).click();
   await answered(page);
 }

@@ -1,4 +1,5 @@
 using Dapper;
+using DashSprout.Core.Finding;
 
 namespace DashSprout.Store;
 
@@ -38,10 +39,12 @@ public sealed class SafetyStore(Database database)
 
     /// <summary>Counts firings; a snippet that was deleted meanwhile is passed over.</summary>
     public void Count(IEnumerable<FiringRecord> counts) => database.InTransaction(connection => connection.Execute("""
-        INSERT INTO firing_record (snippet_id, trigger_text, fired, taken_back, last_at)
-        SELECT @SnippetId, @TriggerText, @Fired, @TakenBack, @lastAt WHERE EXISTS (SELECT 1 FROM item WHERE id = @SnippetId)
+        INSERT INTO firing_record (snippet_id, trigger_text, fired, taken_back, last_at, weight)
+        SELECT @SnippetId, @TriggerText, @Fired, @TakenBack, @lastAt, @Fired WHERE EXISTS (SELECT 1 FROM item WHERE id = @SnippetId)
         ON CONFLICT (snippet_id, trigger_text) DO UPDATE SET
-            fired = fired + excluded.fired, taken_back = taken_back + excluded.taken_back, last_at = excluded.last_at
+            fired = fired + excluded.fired, taken_back = taken_back + excluded.taken_back, last_at = excluded.last_at,
+            -- A use counts half as much after a week, as the finder reckons.
+            weight = weight * pow(0.5, max(0, julianday(excluded.last_at) - julianday(last_at)) / 7.0) + excluded.fired
         """, counts.Select(count => new { count.SnippetId, count.TriggerText, count.Fired, count.TakenBack, lastAt = count.LastAt.ToString("O") })));
 
     /// <summary>The records of triggers that were taken back at least once, the most often first.</summary>
@@ -57,14 +60,16 @@ public sealed class SafetyStore(Database database)
         ];
     }
 
-    /// <summary>How often and when last each snippet went off.</summary>
-    public IReadOnlyList<(long SnippetId, int Fired, DateTimeOffset LastAt)> Uses()
+    /// <summary>How often each snippet went off, and how much that counts.</summary>
+    public IReadOnlyList<(long SnippetId, int Fired, FadingUse Use)> Uses()
     {
         using var connection = database.Open();
         return
         [
-            .. connection.Query<(long SnippetId, long Fired, string LastAt)>("SELECT snippet_id, sum(fired), max(last_at) FROM firing_record GROUP BY snippet_id")
-                .Select(row => (row.SnippetId, (int)row.Fired, DateTimeOffset.Parse(row.LastAt, System.Globalization.CultureInfo.InvariantCulture))),
+            .. connection.Query<(long SnippetId, long Fired, string LastAt, double Weight)>("SELECT snippet_id, fired, last_at, weight FROM firing_record ORDER BY snippet_id")
+                .GroupBy(row => row.SnippetId)
+                .Select(rows => (rows.Key, (int)rows.Sum(row => row.Fired),
+                    rows.Select(row => new FadingUse(row.Weight, DateTimeOffset.Parse(row.LastAt, System.Globalization.CultureInfo.InvariantCulture))).Aggregate((one, other) => one + other))),
         ];
     }
 

@@ -10,7 +10,7 @@ public sealed class ArchitectureTests
     /// <summary>The core's folders in their order: each knows only those before it.</summary>
     private static readonly string[] Folders =
     [
-        "Text", "Triggers", "Dates", "Bodies", "Slips", "Libraries", "Mirroring", "Engine", "Delivery", "Hosting", "Rehearsals", "Safety", "Finding",
+        "Text", "Triggers", "Dates", "Bodies", "Slips", "Libraries", "Mirroring", "Engine", "Delivery", "Hosting", "Rehearsals", "Safety", "Finding", "Learning", "Savings",
     ];
 
     private static readonly string[] Assemblies = ["DashSprout.Core", "DashSprout.Exchange", "DashSprout.Store", "DashSprout.Keyboard", "DashSprout.Server"];

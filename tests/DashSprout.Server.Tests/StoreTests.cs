@@ -35,7 +35,10 @@ public sealed class StoreTests : IDisposable
         var now = DateTimeOffset.UnixEpoch;
         safety.Count([new(id, "mrd", 1, 0, now), new(id, "mrd", 0, 1, now), new(id, "mrd", 2, 0, now.AddDays(1)), new(id + 1, "gone", 1, 0, now)]);
         Assert.Equal(new FiringRecord(id, "mrd", 3, 1, now.AddDays(1)), Assert.Single(safety.TakenBack()));
-        Assert.Equal((id, 3, now.AddDays(1)), Assert.Single(safety.Uses()));
+        var (used, fired, use) = Assert.Single(safety.Uses());
+        Assert.Equal((id, 3, now.AddDays(1)), (used, fired, use.LastAt));
+        // The first use counts a little less a day later, as a week halves it.
+        Assert.Equal(Math.Pow(0.5, 1 / 7.0) + 2, use.Weight, 6);
         Do(Commands.Delete(catalogue, id));
         new HistoryStore(data.Database).Discard(id);
         Assert.Empty(safety.TakenBack());

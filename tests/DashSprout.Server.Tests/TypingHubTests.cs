@@ -36,6 +36,62 @@ public sealed class TypingHubTests : IDisposable
         Assert.Equal("kr 1 1", $"{board["takenBack"]![0]!["trigger"]} {board["takenBack"]![0]!["fired"]} {board["takenBack"]![0]!["takenBack"]}");
     }
 
+    /// <summary>What was saved is counted by day, without any text; what is taken back saved nothing.</summary>
+    [Fact]
+    public async Task What_is_saved_is_counted_and_can_be_deleted()
+    {
+        var library = await server.AddLibrary("Berths");
+        await server.AddSnippet(library, Snippet("Regards", "Kind regards", Abbreviation(";kr", "at-once")));
+        await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new { name = "Gate code", text = "heron-4711", @private = true, triggers = new[] { Abbreviation(";gc", "at-once") } }));
+        await using var hub = await Connect();
+        await Focus(hub, "post", "plain");
+        await Type(hub, ";kr ;kr ;gc");
+        await Type(hub, " ;kr");
+        await Press(hub, "Ctrl+Alt+Z", held: true);
+
+        var answer = await server.Get("/api/savings?days=7");
+        // Three times 12 characters for 3 keys, once 10 for 3, and one of the first taken back.
+        Assert.Equal((4, 1, 2 * 9 + 7), ((int)answer["total"]!["expansions"]!, (int)answer["total"]!["takenBack"]!, (int)answer["total"]!["keys"]!));
+        Assert.Equal(7, answer["days"]!.AsArray().Count);
+        Assert.Equal(25, (int)answer["days"]![6]!["figures"]!["keys"]!);
+        Assert.Equal("Regards, private snippets", string.Join(", ", answer["snippets"]!.AsArray().Select(one => (string)one!["name"]!)));
+        Assert.Equal("post", (string)answer["apps"]![0]!["name"]!);
+        Assert.Contains("25 keystrokes saved", await server.Client.GetStringAsync(new Uri("/api/savings/summary", UriKind.Relative)), StringComparison.Ordinal);
+        var csv = await server.Client.GetStringAsync(new Uri("/api/savings.csv", UriKind.Relative));
+        Assert.Contains(",Berths,Regards,post,3,1,18,24,0", csv, StringComparison.Ordinal);
+        Assert.DoesNotContain("Gate code", csv, StringComparison.Ordinal);
+
+        await server.Send(HttpMethod.Delete, "/api/savings");
+        Assert.Null((await server.Get("/api/savings?days=7"))["first"]);
+        await server.Send(HttpMethod.Post, "/api/savings/restore");
+        Assert.Equal(25, (int)(await server.Get("/api/savings?days=7"))["total"]!["keys"]!);
+        Assert.Equal(System.Net.HttpStatusCode.BadRequest, (await server.Send(HttpMethod.Get, "/api/savings?days=0")).Status);
+    }
+
+    /// <summary>What is practised comes again by Leitner's boxes, and practice counts as no work.</summary>
+    [Fact]
+    public async Task A_drill_asks_what_can_be_practised()
+    {
+        var library = await server.AddLibrary("Berths");
+        var id = await server.AddSnippet(library, Snippet("Regards", "Kind regards", Abbreviation(";kr", "at-once")));
+        await server.AddSnippet(library, Snippet("Mooring", "Moored.", Abbreviation("mrd")));
+        await server.AddSnippet(library, Snippet("Nothing sets it off", "Never."));
+        await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new { name = "Secret", text = "4711", @private = true, triggers = new[] { Abbreviation(";se") } }));
+        await server.AddSnippet(library, System.Text.Json.JsonSerializer.SerializeToElement(new { name = "Asks", body = "<p><input name=\"n\"></p>", triggers = new[] { Abbreviation(";as") } }));
+        var drill = await server.Get("/api/drill");
+        Assert.Equal([";kr", "mrd"], drill["questions"]!.AsArray().Select(one => (string)one!["trigger"]!).Order());
+        Assert.Equal((0, 0, 2), ((int)drill["known"]!, (int)drill["learning"]!, (int)drill["new"]!));
+
+        await using var hub = await Connect();
+        await Focus(hub, "drill", "plain");
+        Assert.Equal("Regards", Assert.Single((await Type(hub, ";kr")).Fired).Snippet);
+        Assert.Null((await server.Get("/api/savings?days=1"))["first"]);
+        drill = await server.Post("/api/drill/answers", new { snippetId = id, trigger = ";kr", right = true });
+        Assert.Equal(["mrd"], drill["questions"]!.AsArray().Select(one => (string)one!["trigger"]!));
+        Assert.Equal((1, 1, 1, 0), ((int)drill["learning"]!, (int)drill["new"]!, (int)drill["days"]![0]!["known"]!, (int)drill["days"]![0]!["unknown"]!));
+        Assert.Contains("no abbreviation", await server.Refused("/api/drill/answers", new { snippetId = id, trigger = ";zz", right = true }, "trigger"), StringComparison.Ordinal);
+    }
+
     /// <summary>Formatting and leading white space arrive as structure: nothing has to be read back from HTML.</summary>
     [Fact]
     public async Task Rich_text_is_structure()

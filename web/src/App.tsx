@@ -31,6 +31,8 @@ const SnippetView = withAnt(() => import("./snippet/SnippetView"));
 const SettingsView = withAnt(() => import("./settings/SettingsView"));
 const SafetyView = withAnt(() => import("./safety/SafetyView"));
 const HistoryView = withAnt(() => import("./history/HistoryView"));
+const SavingsView = withAnt(() => import("./savings/SavingsView"));
+const DrillView = withAnt(() => import("./drill/DrillView"));
 const PacksView = withAnt(() => import("./packs/PacksView"));
 const CompanionPage = withAnt(() => import("./companion/CompanionPage"));
 const DeskView = withAnt(() => import("./desk/DeskView"));
@@ -56,6 +58,8 @@ export function App() {
                   <Route index element={<Navigate to="/libraries" replace />} />
                   <Route path="/libraries" element={<LibrariesView />} />
                   <Route path="/snippets/:id" element={<SnippetView />} />
+                  <Route path="/savings" element={<SavingsView />} />
+                  <Route path="/drill" element={<DrillView />} />
                   <Route path="/packs" element={<PacksView />} />
                   <Route path="/desk" element={<DeskView />} />
                   <Route path="/safety" element={<SafetyView />} />

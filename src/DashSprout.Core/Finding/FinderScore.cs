@@ -6,6 +6,9 @@ public static class FinderScore
     /// <summary>What a match in the content alone is worth: less than any in the name or a trigger.</summary>
     public const double Content = 20;
 
+    /// <summary>What use adds at most.</summary>
+    private const double MostOfUse = 18;
+
     /// <summary>The score of a name or an abbreviation for a query that has been folded.</summary>
     /// <remarks>
     /// The same text beats a text that begins with the query, then a word that begins with it, then its letters anywhere together, then its letters
@@ -21,12 +24,9 @@ public static class FinderScore
         return InOrder(query, text);
     }
 
-    /// <summary>What use adds: often used and lately used ones come first among equals.</summary>
-    public static double OfUse(int uses, TimeSpan? sinceLast)
-    {
-        var recency = sinceLast switch { null => 0, { TotalHours: < 1 } => 8, { TotalDays: < 1 } => 6, { TotalDays: < 7 } => 3, _ => 0 };
-        return Math.Min(Math.Log2(1 + uses), 10) + recency;
-    }
+    /// <summary>What use adds: often used and lately used ones come first among equals, and never before what answers better by its name.</summary>
+    /// <param name="weight">What the uses count now (<see cref="FadingUse"/>).</param>
+    public static double OfUse(double weight) => Math.Min(3 * Math.Log2(1 + weight), MostOfUse);
 
     private static double InOrder(ReadOnlySpan<char> query, ReadOnlySpan<char> text)
     {

@@ -50,6 +50,15 @@ public sealed record Ended(Firing Firing, Outcome Outcome, int Deleted, string I
 {
     /// <summary>The parts that have taken a turn by it, by name, for whoever counts them.</summary>
     public IReadOnlyList<string> Turns { get; init; } = [];
+
+    /// <summary>The application in which it went off.</summary>
+    public string App { get; init; } = "";
+
+    /// <summary>The answers that somebody gave in the slip.</summary>
+    public IReadOnlyCollection<string> Answers { get; init; } = [];
+
+    /// <summary>What was taken back; null for all other outcomes.</summary>
+    public Ended? Undone { get; init; }
 }
 
 /// <summary>What a keyboard does after something happened at it.</summary>

@@ -21,6 +21,9 @@ public sealed record HostSurroundings
     /// <summary>Whether a waiting word shows what it would become; never in a secret field.</summary>
     public Func<bool> Hints { get; init; } = () => true;
 
+    /// <summary>Told when a character is typed, and nothing but when, in milliseconds from any fixed moment.</summary>
+    public Action<long> Typed { get; init; } = _ => { };
+
     /// <summary>Whether a snippet may open something without asking.</summary>
     public Func<OpenTarget, bool> MayOpen { get; init; } = _ => true;
 }

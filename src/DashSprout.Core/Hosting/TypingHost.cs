@@ -287,6 +287,7 @@ public sealed class TypingHost
         engine.TakeBackChord = surroundings.TakeBackChord();
         engine.HintsShown = Field != FieldKind.Secret && surroundings.Hints();
         recall.Press(keystroke, engine.TakeBackChord, engine.HintsShown);
+        if (keystroke.Key.Kind == KeyKind.Typed && Field != FieldKind.Secret) surroundings.Typed(keystroke.AtMs);
         var decision = engine.Press(keystroke);
         trace ??= engine.LastTrace;
         if (keystroke.Key.Kind != KeyKind.Silent && decision is not Decision.TakesBack) takeable = null;
@@ -337,7 +338,7 @@ public sealed class TypingHost
         recall.PutIn(composed.Neighbour, composed.KeysBehind, composed.TakeBackSteps);
         var done = new Ended(
             firing.Fires.Firing, composed.OpensOnly ? Outcome.Opened : Outcome.Inserted, firing.Fires.Firing.Typed.Count, composed.Inserted)
-        { Turns = composed.Turns };
+        { Turns = composed.Turns, App = App, Answers = [.. firing.Answers.Values] };
         takeable = composed.TakeBackSteps is null ? null : done;
         (ended ??= []).Add(done);
         if (composed.Steps.OfType<DeliveryStep.GoTo>().LastOrDefault() is { } goTo)
@@ -363,7 +364,7 @@ public sealed class TypingHost
     private void TakeBack(Decision.TakesBack back)
     {
         foreach (var step in TakeBackSteps.Of(back.Firing, back.Delete, Field)) Add(step);
-        (ended ??= []).Add(new Ended(back.Firing, Outcome.TakenBack, 0, ""));
+        (ended ??= []).Add(new Ended(back.Firing, Outcome.TakenBack, 0, "") { App = App, Undone = takeable });
         takeable = null;
     }
 

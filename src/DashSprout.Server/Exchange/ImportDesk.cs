@@ -58,7 +58,7 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
             planned = Plan(now, id, contents);
             return planned.Change;
         }, fromFile: true);
-        if (contents is ImportContents.Planned own) own.Done(planned!.Change);
+        if (contents is ImportContents.Given own) own.Done(planned!.Change);
         Close(import.Id);
         var snippets = planned!.Change.Items.SelectMany(item => item.Below.Append(item.After)).OfType<SnippetItem>().ToList();
         return new Imported(contents is ImportContents.Whole whole ? whole.Libraries.Count : 0, snippets.Count, [.. planned.Notes.Concat(Lost(snippets)).Take(MostNamed)]);
@@ -102,7 +102,7 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
     /// <summary>What bringing a file in would change, and what becomes of its lines.</summary>
     private static Planned Plan(Catalogue now, long nextId, ImportContents contents)
     {
-        if (contents is ImportContents.Planned own)
+        if (contents is ImportContents.Given own)
         {
             var (change, notes) = own.Plan(now, nextId);
             return new Planned(change, Lines(change), 0, notes);

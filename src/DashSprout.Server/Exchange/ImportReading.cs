@@ -26,7 +26,7 @@ internal abstract record ImportContents(ImportOptions Options, ImportTable? Tabl
     /// <summary>Something that says itself what it would change.</summary>
     /// <param name="Plan">The change, from the catalogue that holds now and the first free id, and what else there is to say.</param>
     /// <param name="Done">What is done once the change has been made.</param>
-    internal sealed record Planned(ImportOptions Options, Func<Catalogue, long, (Change Change, IReadOnlyList<string> Notes)> Plan, Action<Change> Done) : ImportContents(Options, null, []);
+    internal sealed record Given(ImportOptions Options, Func<Catalogue, long, (Change Change, IReadOnlyList<string> Notes)> Plan, Action<Change> Done) : ImportContents(Options, null, []);
 
     internal sealed record Rows(ImportOptions Options, ImportTable? Table, IReadOnlyList<PictureData> Pictures, IReadOnlyList<IncomingRow> Snippets) : ImportContents(Options, Table, Pictures);
 }

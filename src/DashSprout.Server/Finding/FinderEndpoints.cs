@@ -34,7 +34,7 @@ internal static class FinderEndpoints
         {
             var score = folded.Length == 0 ? 1 : Math.Max(OfNames(folded, snippet), inContent.GetValueOrDefault(snippet.Id));
             if (score <= 0) continue;
-            if (log.Use(snippet.Id) is { } use) score += FinderScore.OfUse(use.Fired, at - use.LastAt);
+            score += FinderScore.OfUse(log.Weight(snippet.Id, at));
             best.Enqueue(snippet, score);
             if (best.Count > Most) best.Dequeue();
         }

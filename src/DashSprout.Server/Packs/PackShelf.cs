@@ -83,7 +83,7 @@ internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore s
             (var change, ids, var notes) = libraryId is { } library ? Update(now, nextId, pack, library) : Add(now, nextId, pack);
             return (change, notes);
         }
-        var contents = new ImportContents.Planned(new ImportOptions(), Plan, change => Keep(pack, libraryId ?? change.Items[0].Id, ids));
+        var contents = new ImportContents.Given(new ImportOptions(), Plan, change => Keep(pack, libraryId ?? change.Items[0].Id, ids));
         return desk.Open(pack.Library.Root.Name, contents.Options, (_, _) => Task.FromResult<ImportContents>(contents));
     }
 

@@ -1,6 +1,7 @@
 using System.Collections.Concurrent;
 using System.Threading.Channels;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Finding;
 using DashSprout.Store;
 
 namespace DashSprout.Server.Typing;
@@ -12,7 +13,7 @@ internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<F
 {
     private readonly Channel<FiringRecord> counts = Channel.CreateUnbounded<FiringRecord>(new UnboundedChannelOptions { SingleReader = true });
 
-    private readonly ConcurrentDictionary<long, (int Fired, DateTimeOffset LastAt)> uses = new();
+    private readonly ConcurrentDictionary<long, (int Fired, FadingUse Use)> uses = new();
 
     private long counted;
 
@@ -22,17 +23,20 @@ internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<F
     public void Open()
     {
         uses.Clear();
-        foreach (var (id, fired, lastAt) in store.Uses()) uses[id] = (fired, lastAt);
+        foreach (var (id, fired, use) in store.Uses()) uses[id] = (fired, use);
     }
 
     /// <summary>How often and when last a snippet went off; null when it never did.</summary>
-    public (int Fired, DateTimeOffset LastAt)? Use(long snippetId) => uses.TryGetValue(snippetId, out var use) ? use : null;
+    public (int Fired, DateTimeOffset LastAt)? Use(long snippetId) => uses.TryGetValue(snippetId, out var known) ? (known.Fired, known.Use.LastAt) : null;
+
+    /// <summary>How much a snippet is used now: often and lately counts most.</summary>
+    public double Weight(long snippetId, DateTimeOffset now) => uses.TryGetValue(snippetId, out var known) ? known.Use.At(now) : 0;
 
     public void Fired(ActiveTrigger trigger)
     {
         var now = clock.GetUtcNow();
         Interlocked.Increment(ref counted);
-        uses.AddOrUpdate(trigger.Placed.Id, (1, now), (_, before) => (before.Fired + 1, now));
+        uses.AddOrUpdate(trigger.Placed.Id, (1, new FadingUse(1, now)), (_, before) => (before.Fired + 1, before.Use.Used(now)));
         counts.Writer.TryWrite(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 1, 0, now));
     }
 

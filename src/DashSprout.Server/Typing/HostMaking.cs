@@ -1,15 +1,20 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Triggers;
+using DashSprout.Server.Learning;
 using DashSprout.Server.Libraries;
+using DashSprout.Server.Savings;
 using DashSprout.Server.Settings;
 using DashSprout.Store;
 
 namespace DashSprout.Server.Typing;
 
 /// <summary>What every keyboard's host asks of the program, and what the program does with what a host has done: the same for pages and the keyboard link.</summary>
-internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log, SafetyStore store, TurnStore turns, RecentAnswers recent)
+internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log, SavingsLog savings, SafetyStore store, TurnStore turns, RecentAnswers recent)
 {
+    /// <summary>Where triggers are tried out.</summary>
+    private const string ProofLine = "proof-line";
+
     /// <summary>The surroundings of a host.</summary>
     public HostSurroundings Surroundings { get; } = new()
     {
@@ -18,6 +23,7 @@ internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Sur
         RestsIn = engineSwitch.RestsIn,
         TakeBackChord = () => engineSwitch.Typing.TakesBack,
         Hints = () => engineSwitch.Typing.Hints,
+        Typed = savings.Pace.Typed,
         MayOpen = opening => store.MayOpen(References.Id(opening.Origin) ?? 0, opening.Target),
     };
 
@@ -40,7 +46,10 @@ internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Sur
     /// <summary>Counts a firing that has come to its end.</summary>
     public void Count(Ended ended)
     {
+        // Practice is no work.
+        if (ended.App == DrillEndpoints.App) return;
         if (ended.Outcome is Outcome.Inserted or Outcome.Opened) log.Fired(ended.Firing.Trigger);
+        if (ended.App != ProofLine) savings.Count(ended);
         if (ended.Turns.Count > 0) turns.Take(ended.Turns);
         // A snippet that was chosen by hand did not go off by accident.
         if (ended.Outcome == Outcome.TakenBack && ended.Firing.Trigger.Trigger is not Trigger.Chosen) log.TakenBack(ended.Firing.Trigger);

@@ -22,6 +22,11 @@ export type TriggerDocument = Schemas["TriggerDocument"];
 /** What new snippets and their triggers begin with in a place. */
 export type Defaults = Schemas["DefaultsDocument"];
 export type ProgramChord = Schemas["ProgramChord"];
+export type Drill = Schemas["DrillAnswer"];
+export type DrillQuestion = Schemas["DrillQuestion"];
+export type SavingsAnswer = Schemas["SavingsAnswer"];
+export type SavingsDay = Schemas["SavingsDay"];
+export type SavingsShare = Schemas["SavingsShare"];
 /** A ready-made library. */
 export type Pack = Schemas["PackAnswer"];
 export type PackShelf = Schemas["ShelfAnswer"];

@@ -18,6 +18,7 @@ export const keys = {
   keySets: ["key-sets"] as const,
   mirrors: ["mirrors"] as const,
   packs: ["packs"] as const,
+  savings: ["savings"] as const,
 };
 
 const librariesQuery = { queryKey: keys.libraries, queryFn: () => unwrap(api.GET("/api/libraries")) };

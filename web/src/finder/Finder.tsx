@@ -84,7 +84,7 @@ export function FinderBox({ putsIn, waits = false, onLeave, onPutIn }: FinderBox
 
   const copy = async (snippet: Found) => {
     try {
-      const preview = await previewOf(snippet.snippetId);
+      const { preview } = await previewOf(snippet.snippetId);
       if (preview.problem !== null) throw new Error(preview.problem);
       pageClipboard.copied(preview.plain, preview.rich);
       await navigator.clipboard.writeText(preview.plain);
@@ -171,6 +171,9 @@ export function FinderBox({ putsIn, waits = false, onLeave, onPutIn }: FinderBox
         <span>
           <kbd>Escape</kbd> leaves
         </span>
+        <span className="wide-only">
+          Among equals, what you use often and lately: each use counts half after a week.
+        </span>
       </footer>
     </div>
   );
@@ -184,14 +187,17 @@ async function previewOf(id: number) {
     twin: snippet.twin ?? null,
     links: snippet.links ?? null,
   };
-  return unwrap(api.POST("/api/preview", { body: { ...body, clipboard: pageClipboard.current.plain } }));
+  const preview = await unwrap(api.POST("/api/preview", { body: { ...body, clipboard: pageClipboard.current.plain } }));
+  return { preview, hidden: snippet.private ?? false };
 }
 
 function FoundPreview({ id }: { id: number }) {
   const { data } = useQuery({ queryKey: ["finder-preview", id], queryFn: () => previewOf(id), gcTime: 0 });
   if (!data) return null;
-  if (data.problem !== null)
-    return <p className="soft">Asks first: {data.fields.map((field) => field.label).join(", ")}</p>;
+  if (data.hidden) return <p className="soft">Private: it goes in without being shown.</p>;
+  const { preview } = data;
+  if (preview.problem !== null)
+    return <p className="soft">Asks first: {preview.fields.map((field) => field.label).join(", ")}</p>;
   // The server renders this from its typed tree, which holds no scripts.
-  return <div className="rich-text" dangerouslySetInnerHTML={{ __html: shownHtml(data.rich) }} />;
+  return <div className="rich-text" dangerouslySetInnerHTML={{ __html: shownHtml(preview.rich) }} />;
 }

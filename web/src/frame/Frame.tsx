@@ -13,7 +13,7 @@ import { keyName } from "../typing/keys";
 import { pageClipboard } from "../typing/pageClipboard";
 import { typingSession, type OpenQuestion, type OpenSlip } from "../typing/TypingSession";
 import { changeRest, EngineSwitch } from "./EngineSwitch";
-import { DeskIcon, HistoryIcon, PacksIcon, SafetyIcon, SettingsIcon, ShelfIcon } from "./icons";
+import { DeskIcon, HistoryIcon, PacksIcon, SafetyIcon, SavingsIcon, SettingsIcon, ShelfIcon } from "./icons";
 import { Menu } from "./Menu";
 import { Notices } from "./Notices";
 import { ProofLine } from "./ProofLine";
@@ -152,6 +152,10 @@ export function Frame() {
         <NavLink to="/safety">
           <SafetyIcon />
           Safety
+        </NavLink>
+        <NavLink to="/savings">
+          <SavingsIcon />
+          Savings
         </NavLink>
         <NavLink to="/history">
           <HistoryIcon />

@@ -19,6 +19,12 @@ export const PacksIcon = () => (
   </svg>
 );
 
+export const SavingsIcon = () => (
+  <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
+    <path d="M3 20h18M6 20v-5M11 20V10M16 20v-7M6 9l5-5 4 4 5-5M20 3v4M20 3h-4" />
+  </svg>
+);
+
 export const DeskIcon = () => (
   <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
     <path d="M2 12h20M4 12v8M20 12v8M6 12V5h8v7M17 12V9h2.500M8.500 7.500h3" />
