@@ -1,6 +1,7 @@
 using System.Text;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
+using DashSprout.Core.Mirroring;
 using DashSprout.Exchange;
 using DashSprout.Store;
 
@@ -51,8 +52,13 @@ internal sealed class MirrorFolder(string path)
         return free;
     }
 
-    /// <summary>Writes a text where something else may read it at any time.</summary>
-    public void Write(string name, string text) => Write(name, Encoding.UTF8.GetBytes(text));
+    /// <summary>Writes a library's file; what it holds is known then, as long as nobody else changes it.</summary>
+    public void Write(string name, string key, MirrorState state)
+    {
+        Write(name, Encoding.UTF8.GetBytes(MirrorFile.Write(key, state)));
+        var file = new FileInfo(System.IO.Path.Combine(path, name));
+        read[name] = new FolderFile(name, (file.Length, file.LastWriteTimeUtc.Ticks), new MirrorContents(key, state, null), null);
+    }
 
     /// <summary>Writes a text unless it stands there already.</summary>
     public void WriteChanged(string name, string text)

@@ -3,7 +3,6 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Mirroring;
-using DashSprout.Exchange;
 using DashSprout.Server.Libraries;
 using DashSprout.Store;
 
@@ -200,8 +199,8 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
             foreach (var id in write.Library.Entries.OfType<SharedSnippet>().SelectMany(entry => entry.Snippet.Bodies).SelectMany(PictureData.In).Distinct())
                 if (media.Get(id) is { } picture) folder.WritePicture(picture);
             // The other side of a conflict is safe before the file loses it.
-            if (meeting.Beside is { } beside) folder.Write(beside.Name, MirrorFile.Write(Record.Key, beside.State));
-            folder.Write(Record.File, MirrorFile.Write(Record.Key, write));
+            if (meeting.Beside is { } beside) folder.Write(beside.Name, Record.Key, beside.State);
+            folder.Write(Record.File, Record.Key, write);
         }
         foreach (var copy in meeting.Done)
         {
