@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Progress } from "antd";
 import { useState } from "react";
-import { ApiError, api, unwrap, type Import, type ImportOptions } from "../api/client";
+import { api, unwrap, type Import, type ImportOptions } from "../api/client";
 import { librariesChanged } from "../api/queries";
 import { Dialog } from "../frame/Dialog";
 import { toast } from "../frame/toasts";
+import { useRefusal } from "../frame/useRefusal";
 import { undo } from "../history/undoing";
 import { ImportFindings } from "./ImportFindings";
 import { ImportHow } from "./ImportHow";
@@ -31,7 +32,7 @@ interface Props {
  */
 export function LookDialog({ title, name, open, hasOptions, verb, evenNothing = false, onClose }: Props) {
   const [options, setOptions] = useState<ImportOptions>();
-  const [fault, setFault] = useState<string>();
+  const [fault, attempt] = useRefusal();
   const { data: opened, error } = useQuery({
     queryKey: ["import", "open", ...name],
     queryFn: open,
@@ -58,16 +59,6 @@ export function LookDialog({ title, name, open, hasOptions, verb, evenNothing = 
       setOptions(next);
       await refetch();
     });
-  };
-
-  const attempt = async (work: () => Promise<unknown>) => {
-    try {
-      setFault(undefined);
-      await work();
-    } catch (problem) {
-      if (!(problem instanceof ApiError)) throw problem;
-      setFault(problem.message);
-    }
   };
 
   const close = () => {

@@ -1,8 +1,9 @@
 import { Button, Checkbox, Input } from "antd";
 import { useState } from "react";
-import { ApiError, api, unwrap, type Mirror, type MirrorLook } from "../api/client";
+import { api, unwrap, type Mirror, type MirrorLook } from "../api/client";
 import { useLibraries } from "../api/queries";
 import { Dialog } from "../frame/Dialog";
+import { useRefusal } from "../frame/useRefusal";
 import { mirrorsAre } from "./mirrorsQuery";
 
 /** Chooses a folder, and what is to be mirrored there: libraries of this machine, and what lies there already. */
@@ -13,20 +14,11 @@ export function AddMirrors({ mirrored, onClose }: { mirrored: readonly Mirror[];
   const [own, setOwn] = useState<ReadonlySet<number>>(new Set());
   const [files, setFiles] = useState<ReadonlySet<string>>(new Set());
   const [pocket, setPocket] = useState(mirrored[0]?.pocket ?? false);
-  const [fault, setFault] = useState<string>();
+  const [fault, tried] = useRefusal();
   const taken = new Set(mirrored.map(({ libraryId }) => libraryId));
   const joining = new Set((look?.found ?? []).filter(({ file }) => files.has(file)).map(({ hereId }) => hereId));
   const free = (tree?.libraries ?? []).filter(({ id }) => !taken.has(id));
 
-  const tried = async (work: () => Promise<void>) => {
-    try {
-      setFault(undefined);
-      await work();
-    } catch (problem) {
-      if (!(problem instanceof ApiError)) throw problem;
-      setFault(problem.message);
-    }
-  };
   const lookInto = () =>
     tried(async () => {
       const found = await unwrap(api.POST("/api/mirrors/look", { body: { folder } }));

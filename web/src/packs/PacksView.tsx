@@ -2,10 +2,11 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
-import { ApiError, api, unwrap, type Pack, type PackShelf } from "../api/client";
+import { api, unwrap, type Pack, type PackShelf } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
 import { LookDialog } from "../exchange/LookDialog";
 import { toast } from "../frame/toasts";
+import { useRefusal } from "../frame/useRefusal";
 import { rememberRow } from "../libraries/lastRow";
 import { undo } from "../history/undoing";
 import { lookWords, packGroups } from "./packWords";
@@ -102,17 +103,12 @@ function PackCard({ pack, onLook }: { pack: Pack; onLook: () => void }) {
 /** A folder of the user's own from which more packs come. */
 function MorePacks({ shelf }: { shelf: PackShelf }) {
   const [folder, setFolder] = useState(shelf.folder ?? "");
-  const [fault, setFault] = useState<string>();
-  const choose = async () => {
-    try {
-      setFault(undefined);
+  const [fault, attempt] = useRefusal();
+  const choose = () =>
+    attempt(async () => {
       const body = { folder: folder.trim() === "" ? null : folder };
       queryClient.setQueryData(keys.packs, await unwrap(api.PUT("/api/packs/folder", { body })));
-    } catch (problem) {
-      if (!(problem instanceof ApiError)) throw problem;
-      setFault(problem.message);
-    }
-  };
+    });
   return (
     <section aria-labelledby="more-packs" className="more-packs">
       <h2 id="more-packs">More packs</h2>

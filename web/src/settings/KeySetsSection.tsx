@@ -1,9 +1,10 @@
 import { Button, Checkbox, Input } from "antd";
 import { useState } from "react";
-import { ApiError, api, unwrap, type KeySet } from "../api/client";
+import { api, unwrap, type KeySet } from "../api/client";
 import { keys, librariesChanged, queryClient, useKeySets } from "../api/queries";
 import { Dialog } from "../frame/Dialog";
 import { toast } from "../frame/toasts";
+import { useRefusal } from "../frame/useRefusal";
 import { KeyPresses } from "../snippet/KeyPresses";
 import "../snippet/snippet.css";
 
@@ -59,20 +60,16 @@ function KeySetDialog({ set, onClose }: { set: KeySet; onClose: () => void }) {
   const [name, setName] = useState(set.name);
   const [pressed, setPressed] = useState<string[]>(set.keys);
   const [everywhere, setEverywhere] = useState(true);
-  const [fault, setFault] = useState<string>();
+  const [fault, attempt] = useRefusal();
   const isNew = set.name === "";
-  const save = async () => {
-    try {
+  const save = () =>
+    attempt(async () => {
       const params = { path: { name: isNew ? name.trim() : set.name } };
       const body = { name, keys: pressed, everywhere: everywhere && !isNew };
       queryClient.setQueryData(keys.keySets, await unwrap(api.PUT("/api/key-sets/{name}", { params, body })));
       onClose();
       await librariesChanged();
-    } catch (problem) {
-      if (!(problem instanceof ApiError)) throw problem;
-      setFault(problem.message);
-    }
-  };
+    });
   return (
     <Dialog
       open
