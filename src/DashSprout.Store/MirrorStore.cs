@@ -49,12 +49,15 @@ public sealed class MirrorStore(Database database)
         return connection.Query<(long Id, string Key)>("SELECT item_id, key FROM mirror_key WHERE library_id = @libraryId", new { libraryId }).ToDictionary(row => row.Id, row => row.Key);
     }
 
-    /// <summary>The states of a library that are remembered.</summary>
+    /// <summary>
+    /// The states of a library that are remembered. They are sealed, since what they hold may become private later; those whose key is not here are
+    /// forgotten, so that more is asked and nothing lost.
+    /// </summary>
     public IReadOnlyList<MirrorState> States(long libraryId)
     {
         using var connection = database.Open();
         return [.. connection.Query<byte[]>("SELECT contents FROM mirror_state WHERE library_id = @libraryId ORDER BY id", new { libraryId })
-            .Select(contents => MirrorFile.Read(Packed.Text(contents), () => "").State)];
+            .Select(database.Vault.OpenWhole).OfType<byte[]>().Select(contents => MirrorFile.Read(Packed.Text(contents), () => "").State)];
     }
 
     /// <summary>Keeps what a meeting came to: the mirror, its keys where some are new, and the states to remember.</summary>
@@ -72,7 +75,7 @@ public sealed class MirrorStore(Database database)
             }
             foreach (var gone in known.Except(states)) connection.Execute("DELETE FROM mirror_state WHERE library_id = @LibraryId AND states = @States", new { mirror.LibraryId, States = Text(gone.States) });
             connection.Execute("INSERT INTO mirror_state (library_id, states, contents) VALUES (@LibraryId, @States, @Contents)",
-                states.Except(known).Select(state => new { mirror.LibraryId, States = Text(state.States), Contents = Packed.Of(MirrorFile.Write(mirror.Key, state)) }));
+                states.Except(known).Select(state => new { mirror.LibraryId, States = Text(state.States), Contents = database.Vault.SealWhole(Packed.Of(MirrorFile.Write(mirror.Key, state))) }));
             return true;
         });
     }

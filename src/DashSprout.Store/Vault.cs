@@ -55,6 +55,22 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
         return Encoding.UTF8.GetBytes(snippet.ToJsonString(ItemCodec.Json));
     }
 
+    /// <summary>Seals bytes as a whole.</summary>
+    public byte[] SealWhole(byte[] bytes) => protect(bytes);
+
+    /// <summary>Bytes that were sealed as a whole; null when the key is not here.</summary>
+    public byte[]? OpenWhole(byte[] sealedBytes)
+    {
+        try
+        {
+            return unprotect(sealedBytes);
+        }
+        catch (CryptographicException)
+        {
+            return null;
+        }
+    }
+
     /// <summary>The same for a text.</summary>
     public string Open(string document) => document.Contains("\"sealed\":\"", StringComparison.Ordinal) ? Encoding.UTF8.GetString(Open(Encoding.UTF8.GetBytes(document))) : document;
 }

@@ -1,3 +1,4 @@
+using System.Net;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 
@@ -255,6 +256,41 @@ public sealed class MirrorApiTests : IDisposable
         await Join(other, "Signs.json");
         using var shown = await other.Client.GetAsync(new Uri($"/api/media/{id}", UriKind.Relative));
         Assert.Equal(png, await shown.Content.ReadAsByteArrayAsync());
+    }
+
+    [Fact]
+    public async Task A_picture_that_comes_later_is_taken_then()
+    {
+        var png = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+        using var content = new ByteArrayContent(png);
+        content.Headers.ContentType = new("application/octet-stream");
+        using var uploaded = await one.Client.PostAsync(new Uri("/api/media", UriKind.Relative), content);
+        var id = (string)JsonNode.Parse(await uploaded.Content.ReadAsStringAsync())!["id"]!;
+        await one.AddSnippet(await one.AddLibrary("Signs"), JsonSerializer.SerializeToElement(new { name = "Logo", body = $"<p><img src=\"media:{id}\" alt=\"logo\"></p>" }));
+        await Mirror(one, await LibraryOf(one));
+        var pictures = Path.Combine(folder.FullName, "pictures");
+        Directory.Move(pictures, pictures + "-late");
+        await Join(other, "Signs.json");
+        Assert.Equal(HttpStatusCode.NotFound, (await other.Send(HttpMethod.Get, $"/api/media/{id}")).Status);
+        Directory.Move(pictures + "-late", pictures);
+        // Nobody asks for it, and the library's file has not changed.
+        for (var round = 0; round < 100 && !(await other.Client.GetAsync(new Uri($"/api/media/{id}", UriKind.Relative))).IsSuccessStatusCode; round++) await Task.Delay(100);
+        Assert.Equal(png, await other.Client.GetByteArrayAsync(new Uri($"/api/media/{id}", UriKind.Relative)));
+    }
+
+    [Fact]
+    public async Task A_copy_with_conflict_marks_stays_until_somebody_mends_it()
+    {
+        await Both("Gale", "Gale warning.");
+        var lines = (await File.ReadAllTextAsync(Path.Combine(folder.FullName, "Notices.json"))).Split('\n').ToList();
+        var at = lines.FindIndex(line => line.Contains("Gale warning.", StringComparison.Ordinal));
+        lines[at] = $"<<<<<<< HEAD\n{lines[at]}\n=======\n{lines[at].Replace("Gale warning.", "Only in the copy.", StringComparison.Ordinal)}\n>>>>>>> branch";
+        var copy = Path.Combine(folder.FullName, "Notices (copy).json");
+        await File.WriteAllTextAsync(copy, string.Join('\n', lines));
+        await Meet(one);
+        Assert.Contains("Only in the copy.", await File.ReadAllTextAsync(copy), StringComparison.Ordinal);
+        Assert.Contains("Mend it", (await one.Get("/api/mirrors"))[0]!["notes"]!.ToJsonString(), StringComparison.Ordinal);
+        Assert.Equal("Gale warning.", await Text(one, "Gale"));
     }
 
     [Fact]

@@ -36,7 +36,7 @@ internal static class DrillEndpoints
     /// <summary>What the fields of a drill are called where applications are named: nothing that is typed there counts as work.</summary>
     public const string App = "drill";
 
-    private const int Most = 25, MostNew = 8, MostDays = 30, FirstWords = 120;
+    private const int Most = 25, MostNew = 8, MostDays = 30;
 
     public static void MapDrill(this IEndpointRouteBuilder api)
     {
@@ -60,8 +60,7 @@ internal static class DrillEndpoints
         var questions = DrillCard.Chosen(cards, today, id => log.Use(id)?.Fired ?? 0, Most, MostNew).Select(card =>
         {
             var item = now.Get<SnippetItem>(card.SnippetId);
-            var words = item.Snippet.Glance(now.NameOf).ReplaceLineEndings(" ⏎ ");
-            return new DrillQuestion(item.Id, item.Name, words.Length > FirstWords ? words[..Core.Text.Graphemes.Offset(words, FirstWords)] + "…" : words, card.Trigger,
+            return new DrillQuestion(item.Id, item.Name, SnippetWords.Beginning(now, item), card.Trigger,
                 item.Snippet.Triggers.First(trigger => trigger.Text == card.Trigger).Typing?.Timing != Timing.AtOnce, card.Box);
         });
         return new DrillAnswer([.. questions], cards.Count(card => card.Box >= DrillCard.KnownFrom), cards.Count(card => !card.IsNew && card.Box < DrillCard.KnownFrom), cards.Count(card => card.IsNew),

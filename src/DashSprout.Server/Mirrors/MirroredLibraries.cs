@@ -4,6 +4,7 @@ using DashSprout.Core;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Mirroring;
 using DashSprout.Exchange;
+using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 using DashSprout.Store;
 
@@ -66,7 +67,7 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
             var folder = Checked(wanted.Folder);
             if (folder.Fault() is { } fault) throw new InvalidInputException("folder", fault);
             if (wanted.LibraryIds.Count + wanted.Files.Count == 0) throw new InvalidInputException("libraryIds", "Nothing is chosen. Choose at least one library.");
-            var files = folder.Files(NewKey);
+            var files = folder.Files(MirroredLibrary.NewKey);
             foreach (var file in wanted.Files) Join(folder, files.FirstOrDefault(one => one.Name == file), file, wanted.Pocket);
             foreach (var id in wanted.LibraryIds)
             {
@@ -74,7 +75,7 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
                 if (All().Any(mirror => mirror.Record.LibraryId == id)) continue;
                 var same = files.FirstOrDefault(file => file.Contents is { } contents && contents.State.Library.Root.Name.Equals(library.Name, StringComparison.OrdinalIgnoreCase)
                     && All().All(mirror => mirror.Record.Key != contents.Key));
-                Begin(new MirrorRecord(id, folder.Path, same?.Name ?? folder.FreeName(library.Name), same?.Contents?.Key ?? NewKey(), wanted.Pocket, [], []), folder);
+                Begin(new MirrorRecord(id, folder.Path, same?.Name ?? folder.FreeName(library.Name), same?.Contents?.Key ?? MirroredLibrary.NewKey(), wanted.Pocket, [], []), folder);
             }
             WritePocket(always: true);
         }
@@ -215,7 +216,7 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
         var root = contents.State.Library.Root;
         var here = Named(root.Name)?.Id ?? catalog.Do((now, id) => new Change($"Added the library “{root.Name}” from its mirror folder",
             new ItemChange(null, new LibraryItem(id, ((LibraryItem)Commands.AddLibrary(now, id, root.Name).Items[0].After!).Slot, root.Name, root.Enabled, root.Rules))), fromFile: true).Items[0].Id;
-        Begin(new MirrorRecord(here, folder.Path, file.Name, contents.Key ?? NewKey(), pocket, [], []), folder);
+        Begin(new MirrorRecord(here, folder.Path, file.Name, contents.Key ?? MirroredLibrary.NewKey(), pocket, [], []), folder);
     }
 
     /// <summary>The library of a name that is not mirrored yet.</summary>
@@ -265,12 +266,8 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
 
     private MirrorFolder Checked(string path)
     {
-        path = path.Trim();
-        if (path.StartsWith("~/", StringComparison.Ordinal)) path = Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), path[2..]);
-        if (path.Length == 0 || !Path.IsPathRooted(path)) throw new InvalidInputException("folder", "Give the whole path of a folder, such as /home/you/shared/snippets or ~/shared/snippets.");
-        path = Path.TrimEndingDirectorySeparator(Path.GetFullPath(path));
+        path = NamedFolder.Read("folder", path);
         if ($"{path}/".StartsWith($"{data.Path}/", StringComparison.Ordinal)) throw new InvalidInputException("folder", "This is where the program keeps its own data. Choose another folder.");
-        if (!Directory.Exists(path)) throw new InvalidInputException("folder", File.Exists(path) ? $"{path} is a file. Give a folder." : $"There is no folder {path}. Make it first, or check its spelling.");
         return Folder(path);
     }
 
@@ -280,8 +277,6 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
         var id = File.Exists("/etc/machine-id") ? File.ReadAllText("/etc/machine-id").Trim() : Environment.MachineName;
         return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{id}\n{data.Path}")))[..12];
     }
-
-    private static string NewKey() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(6));
 
     private MirrorAnswer Answer(MirroredLibrary mirror)
     {

@@ -17,6 +17,7 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
     private IReadOnlyList<MirrorState>? known;
     private Dictionary<long, string>? keys;
     private bool keysChanged;
+    private bool awaitsPictures;
     private (Catalogue? Catalogue, string Files) met = (null, "");
     private IReadOnlyList<FolderFile> files = [];
 
@@ -114,7 +115,7 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
         }
         files = folder.Files(NewKey);
         var seen = string.Join('\n', files.Select(file => $"{file.Name} {file.Stamp}"));
-        if (!always && ReferenceEquals(met.Catalogue, catalog.Catalogue) && met.Files == seen) return;
+        if (!always && !awaitsPictures && ReferenceEquals(met.Catalogue, catalog.Catalogue) && met.Files == seen) return;
         if (Found() is not { } found) return;
         Unreadable = false;
         var meeting = Bring(found);
@@ -128,6 +129,12 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
     private IReadOnlyList<FoundMirror>? Found()
     {
         var own = files.Where(file => file.Contents?.Key == Record.Key).ToList();
+        // A copy with marks in it is nobody's copy: it stays until somebody has mended it.
+        foreach (var marked in own.Where(file => file.Name != Record.File && file.Contents!.Other is not null).ToList())
+        {
+            own.Remove(marked);
+            Note($"The copy “{marked.Name}” has the conflict marks of a version control. Mend it, or take it away.");
+        }
         var named = files.FirstOrDefault(file => file.Name == Record.File);
         if (named is { Tangled: true })
         {
@@ -166,11 +173,7 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
         known ??= store.States(Record.LibraryId);
         MirrorMeeting? meeting = null;
         IReadOnlyDictionary<string, long> added = new Dictionary<string, long>();
-        foreach (var id in found.SelectMany(file => file.State.Library.Entries).OfType<SharedSnippet>().SelectMany(entry => entry.Snippet.Bodies).SelectMany(PictureData.In).Distinct().Where(id => media.Get(id) is null).ToList())
-        {
-            if (folder.Picture(id) is { } picture) media.Add(picture);
-            else Note("A picture has not come yet, or is not in the folder.");
-        }
+        TakePictures(found);
         var before = Keys().Count;
         catalog.Do((now, nextId) =>
         {
@@ -189,6 +192,17 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
         keysChanged |= added.Count > 0 || meeting!.Keys.Count > 0 || Keys().Count != before;
         foreach (var note in meeting!.Notes) Note(note);
         return meeting;
+    }
+
+    /// <summary>Takes the pictures that are not here yet; those that whatever carries the folder brings later are looked for until they are there.</summary>
+    private void TakePictures(IReadOnlyList<FoundMirror> found)
+    {
+        var missing = found.SelectMany(file => file.State.Library.Entries).OfType<SharedSnippet>().SelectMany(entry => entry.Snippet.Bodies).SelectMany(PictureData.In).Distinct()
+            .Where(id => media.Get(id) is null).ToList();
+        var come = missing.Select(folder.Picture).OfType<PictureData>().ToList();
+        if (come.Count > 0) media.Add(come);
+        awaitsPictures = come.Count < missing.Count;
+        if (awaitsPictures) Note("A picture has not come yet, or is not in the folder.");
     }
 
     /// <summary>Writes what the file is to hold, and remembers what both sides know then.</summary>
@@ -254,12 +268,13 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
 
     private string CopyName()
     {
-        var stem = $"{Path.GetFileNameWithoutExtension(Record.File)} (other side";
+        // Two machines never make the same file.
+        var stem = $"{Path.GetFileNameWithoutExtension(Record.File)} (other side {machine[..6]}";
         return Enumerable.Range(1, int.MaxValue).Select(number => number == 1 ? $"{stem}).json" : $"{stem} {number}).json")
             .First(name => files.All(file => !file.Name.Equals(name, StringComparison.OrdinalIgnoreCase)));
     }
 
-    private static string NewKey() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(6));
+    internal static string NewKey() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(6));
 
     private void Say(MirrorCondition condition, string words) => (Condition, Words) = (condition, words);
 

@@ -4,6 +4,7 @@ using DashSprout.Core.Libraries;
 using DashSprout.Core.Mirroring;
 using DashSprout.Exchange;
 using DashSprout.Server.Exchange;
+using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
 using DashSprout.Store;
@@ -63,14 +64,7 @@ internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore s
     }
 
     /// <summary>Names the folder of more packs.</summary>
-    public void Choose(PackFolder wanted)
-    {
-        var folder = wanted.Folder?.Trim() ?? "";
-        if (folder.StartsWith("~/", StringComparison.Ordinal)) folder = Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), folder[2..]);
-        if (folder.Length > 0 && !Path.IsPathRooted(folder)) throw new InvalidInputException("folder", "Give the whole path of a folder, such as /home/you/packs or ~/packs.");
-        if (folder.Length > 0 && !Directory.Exists(folder)) throw new InvalidInputException("folder", $"There is no folder {folder}. Make it first, or check its spelling.");
-        settings.Set(Setting, folder);
-    }
+    public void Choose(PackFolder wanted) => settings.Set(Setting, string.IsNullOrWhiteSpace(wanted.Folder) ? "" : NamedFolder.Read("folder", wanted.Folder));
 
     /// <summary>Lays a pack on the desk where files are looked at before they are brought in: to be added, or to bring a library up to date.</summary>
     public Import Look(string id)

@@ -17,7 +17,7 @@ CREATE TABLE mirror_key (
     PRIMARY KEY (library_id, item_id)
 ) WITHOUT ROWID;
 
--- The states that are remembered: mirror files as they were, compressed.
+-- The states that are remembered: mirror files as they were, compressed and sealed.
 CREATE TABLE mirror_state (
     id INTEGER PRIMARY KEY,
     library_id INTEGER NOT NULL REFERENCES mirror (library_id) ON DELETE CASCADE,
