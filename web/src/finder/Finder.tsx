@@ -171,9 +171,7 @@ export function FinderBox({ putsIn, waits = false, onLeave, onPutIn }: FinderBox
         <span>
           <kbd>Escape</kbd> leaves
         </span>
-        <span className="wide-only">
-          Among equals, what you use often and lately: each use counts half after a week.
-        </span>
+        <span className="wide-only">Often and lately used ones first: a use counts half after a week</span>
       </footer>
     </div>
   );
