@@ -43,10 +43,16 @@ public sealed record PlacedSnippet(
     /// <summary>The path by which other snippets refer to it.</summary>
     public string Path => string.Join('/', [Library, .. Folders, Snippet.Name]);
 
-    /// <summary>A snippet that is not in any library yet and comes after all others; kept ones have ids from 1 on.</summary>
+    /// <summary>The id of what is not kept; kept snippets have ids from 1 on.</summary>
+    public const long Unkept = 0;
+
+    /// <summary>A snippet that is not in any library yet and comes after all others.</summary>
     public static PlacedSnippet Unplaced(string name) => new(
-        0, "", true, LibraryRules.Default, EquatableList<string>.Empty, null, new Rank([long.MaxValue], 0, 0),
+        Unkept, "", true, LibraryRules.Default, EquatableList<string>.Empty, null, new Rank([long.MaxValue], 0, 0),
         new Snippet(name, true, "", false, DeliveryWay.Automatic, false, new Bodies.Body.Plain(""), EquatableList<Trigger>.Empty));
+
+    /// <summary>The same with another text in it.</summary>
+    public PlacedSnippet Holding(string text) => this with { Snippet = Snippet with { Body = new Bodies.Body.Plain(text) } };
 
     /// <summary>Places every snippet of some libraries, in their order; ids count from 1.</summary>
     public static IEnumerable<PlacedSnippet> All(IEnumerable<Library> libraries)

@@ -150,6 +150,19 @@ public sealed class TypingEngine
         return Fire(new Match(new ActiveTrigger(snippet, new Trigger.Chosen()), tail.End, tail.End, tail.End));
     }
 
+    /// <summary>A snippet goes in where the caret is, in the place of what was typed of its text; null when that is not remembered any more.</summary>
+    /// <param name="begun">How many graphemes of its text stand before the caret.</param>
+    public Decision.Fires? Take(PlacedSnippet snippet, int begun)
+    {
+        if (open is not null) throw new InvalidOperationException("The last firing has not been answered.");
+        if (tail.End - begun < tail.MatchFrom) return null;
+        takeable = null;
+        givingWay.End();
+        matcher.Forget();
+        explainer?.Begin();
+        return Fire(new Match(new ActiveTrigger(snippet, new Trigger.Taken()), tail.End - begun, tail.End, tail.End));
+    }
+
     /// <summary>Answers a firing: its text has been put in.</summary>
     /// <param name="neighbour">
     /// The last character that was put in before the caret, which counts for left edges only; empty when nothing was put in, null when
@@ -283,6 +296,8 @@ public sealed class TypingEngine
         open = firing;
         if (match.Trigger.Trigger is Trigger.Chosen)
             explainer?.Note(TraceEvent.Fires, $"*{match.Trigger.Placed.Snippet.Name}* was chosen in the finder", match.Trigger);
+        else if (match.Trigger.Trigger is Trigger.Taken)
+            explainer?.Note(TraceEvent.Fires, $"the rest of *{match.Trigger.Placed.Snippet.Name}* was taken as it was offered", match.Trigger);
         else explainer?.Note(TraceEvent.Fires,
             $"`{match.Trigger.Trigger.Text}` in *{match.Trigger.Placed.Library}* puts in *{match.Trigger.Placed.Snippet.Name}*", match.Trigger);
         return new Decision.Fires(firing, keyGraphemes, pressAgain);

@@ -70,9 +70,11 @@ public sealed record Ended(Firing Firing, Outcome Outcome, int Deleted, string I
 /// <param name="AskAt">When it calls <see cref="TypingHost.Pause"/>, unless something happens before; null for never.</param>
 /// <param name="Question">What is asked of the user; null for nothing.</param>
 /// <param name="Hint">The abbreviation that only waits for its closing key, if it is to be shown.</param>
+/// <param name="Offers">How the text may go on, and which of them the key would take that takes one.</param>
+/// <param name="Missed">What would have put in what was just typed in full; null for nothing.</param>
 /// <param name="Ended">Firings that have come to their end.</param>
 /// <param name="Problem">Why a snippet that went off was not put in, in words for the user; null when none was.</param>
 /// <param name="Trace">What was done and why; null while nobody looks.</param>
 public readonly record struct HostAnswer(
-    IReadOnlyList<DeliveryStep> Steps, Hold Next, long? AskAt, HostQuestion? Question, ActiveTrigger? Hint, IReadOnlyList<Ended> Ended,
+    IReadOnlyList<DeliveryStep> Steps, Hold Next, long? AskAt, HostQuestion? Question, ActiveTrigger? Hint, OfferList Offers, ActiveTrigger? Missed, IReadOnlyList<Ended> Ended,
     string? Problem, TraceEntry? Trace);

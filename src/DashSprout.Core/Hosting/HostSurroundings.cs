@@ -1,5 +1,6 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Engine;
+using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Hosting;
 
@@ -23,6 +24,12 @@ public sealed record HostSurroundings
 
     /// <summary>Told when a character is typed, and nothing but when, in milliseconds from any fixed moment.</summary>
     public Action<long> Typed { get; init; } = _ => { };
+
+    /// <summary>Makes what follows the text that is typed at one host.</summary>
+    public Func<ITextFollower> Follow { get; init; } = () => new NoFollower();
+
+    /// <summary>The key that takes an offer.</summary>
+    public Func<Key> TakeKey { get; init; } = () => OfferKeys.Usual;
 
     /// <summary>Whether a snippet may open something without asking.</summary>
     public Func<OpenTarget, bool> MayOpen { get; init; } = _ => true;

@@ -181,4 +181,7 @@ public abstract record Trigger
 
     /// <summary>No trigger that is kept: the snippet was chosen by its name or content.</summary>
     public sealed record Chosen() : Trigger("", Scope.Everywhere);
+
+    /// <summary>No trigger that is kept: the text was begun by hand, and its rest was taken when it was offered.</summary>
+    public sealed record Taken() : Trigger("", Scope.Everywhere);
 }

@@ -42,5 +42,5 @@ internal static class HostModel
     public static void Sample(this Gen<string[]> keys, Gen<Snippet[]> snippets, Action<Snippet[], string[]> check, int times = 10_000) =>
         Gen.Select(snippets, keys).Sample(check, iter: times);
 
-    private static Gen<string> OneOf(params string[] choices) => Gen.Int[0, choices.Length - 1].Select(at => choices[at]);
+    public static Gen<string> OneOf(params string[] choices) => Gen.Int[0, choices.Length - 1].Select(at => choices[at]);
 }

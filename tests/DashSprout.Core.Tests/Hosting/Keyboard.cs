@@ -11,7 +11,7 @@ internal sealed class Keyboard
 {
     private long now;
 
-    public Keyboard(TriggerIndex index, FieldKind field = FieldKind.Plain, bool hints = true, string app = "post", Func<string, bool>? rests = null)
+    public Keyboard(TriggerIndex index, FieldKind field = FieldKind.Plain, bool hints = true, string app = "post", Func<string, bool>? rests = null, Func<ITextFollower>? follow = null)
     {
         Index = index;
         Host = new TypingHost(new HostSurroundings
@@ -20,6 +20,7 @@ internal sealed class Keyboard
             Context = () => new RenderContext { FindSnippet = _ => null },
             Hints = () => hints,
             RestsIn = rests ?? (_ => false),
+            Follow = follow ?? (() => new NoFollower()),
             MayOpen = opening => MayOpen || !opening.Target.Contains("example", StringComparison.Ordinal),
         });
         Last = Host.Focus(app, field);
@@ -47,10 +48,10 @@ internal sealed class Keyboard
         return Press(value, held);
     }
 
-    public Keyboard Press(string value, bool held)
+    public Keyboard Press(string value, bool held, bool endsLine = true)
     {
         now += 50;
-        Last = Host.Press(new Keystroke(Key.Parse("key", value), AtMs: now), held);
+        Last = Host.Press(new Keystroke(Key.Parse("key", value), AtMs: now), held, endsLine: endsLine);
         return this;
     }
 

@@ -1,0 +1,233 @@
+using DashSprout.Core.Finding;
+
+namespace DashSprout.Core.Learning;
+
+/// <summary>Text that somebody has typed in one go.</summary>
+public sealed record TypedText(string App, string Text);
+
+/// <summary>All that is remembered of what was typed, to be kept.</summary>
+/// <param name="Dismissed">Phrases that are not to be proposed again.</param>
+/// <param name="Cells">The counters of the sketch.</param>
+public sealed record LearnedState(IReadOnlyList<Phrase> Phrases, IReadOnlyList<Phrase> Dismissed, byte[] Cells, long Counted);
+
+/// <summary>
+/// Remembers the phrases that come back. Every phrase of a typed line is counted in a sketch that keeps no text; only one that came before is kept as text, so what is typed once
+/// is not. What is not typed for some time is forgotten, and when there are too many, those go that are typed least. Not safe for use by several threads.
+/// </summary>
+public sealed class PhraseMemory
+{
+    /// <summary>How many phrases are kept.</summary>
+    public const int MostPhrases = 8192;
+
+    /// <summary>Words that must stay the same in a phrase that varies.</summary>
+    private const int FewestSame = 3;
+
+    private const ulong VaryingSeed = 0x9e3779b97f4a7c15, Gap = 0x2545f4914f6cdd1d;
+
+    private readonly Dictionary<ulong, Phrase> phrases = [];
+    private readonly Dictionary<ulong, Phrase> dismissed = [];
+    private readonly CountSketch sketch = new();
+    private readonly SecretLook secrets;
+
+    /// <summary>An empty memory.</summary>
+    public PhraseMemory(SecretLook secrets) => this.secrets = secrets;
+
+    /// <summary>What is typed like these is not learned; set by <see cref="Hide"/>.</summary>
+    public PrivateWords Privates { get; private set; } = PrivateWords.None;
+
+    /// <summary>Names of months and days, as they are written.</summary>
+    public IReadOnlySet<string> DateWords { get; set; } = TypedLine.DateWords();
+
+    /// <summary>The phrases that came back.</summary>
+    public IReadOnlyCollection<Phrase> Phrases => phrases.Values;
+
+    /// <summary>Those that are not to be proposed again.</summary>
+    public IReadOnlyCollection<Phrase> Dismissed => dismissed.Values;
+
+    /// <summary>Told of each phrase that never varies when it is known, with how often its first words came, by their number from one on.</summary>
+    public Action<Phrase, IReadOnlyList<int>>? Began { get; set; }
+
+    /// <summary>Told when phrases are gone.</summary>
+    public Action<IReadOnlyCollection<ulong>>? Ended { get; set; }
+
+    /// <summary>The phrase of a code.</summary>
+    public Phrase? Find(ulong code) => phrases.GetValueOrDefault(code);
+
+    /// <summary>Learns what was typed.</summary>
+    public void Learn(TypedText typed, DateTimeOffset now)
+    {
+        foreach (var text in typed.Text.Split(['\n', '\t'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        {
+            var line = TypedLine.Of(text, secrets, Privates, DateWords);
+            for (var from = 0; from < line.Words.Count; from++)
+            {
+                if (line.Kinds[from] == WordKind.Secret) continue;
+                var to = from;
+                while (to < line.Words.Count && line.Kinds[to] != WordKind.Secret) to++;
+                Learn(line, SameUnits(line, from, to), varies: false, typed.App, now);
+                Learn(line, VaryingUnits(line, from, to), varies: true, typed.App, now);
+                from = to;
+            }
+        }
+        if (phrases.Count > MostPhrases) LetGo(now);
+    }
+
+    /// <summary>Forgets what was typed last before a moment.</summary>
+    public void ForgetBefore(DateTimeOffset moment) => Remove(phrase => phrase.Use.LastAt < moment);
+
+    /// <summary>Forgets what was typed in some applications only.</summary>
+    public void ForgetApps(Func<string, bool> isForgotten) => Remove(phrase => phrase.Apps.All(isForgotten));
+
+    /// <summary>What is typed like private texts is not learned from now on, and what was is forgotten.</summary>
+    public void Hide(PrivateWords words)
+    {
+        Privates = words;
+        Remove(phrase => phrase.Texts.Any(words.AreIn));
+    }
+
+    /// <summary>Forgets a phrase, and does not remember it again until <see cref="Recall"/>; null when it is not known.</summary>
+    public Phrase? Dismiss(ulong code)
+    {
+        if (!phrases.TryGetValue(code, out var phrase)) return null;
+        Remove(gone => gone.Code == code);
+        dismissed.Add(code, phrase);
+        return phrase;
+    }
+
+    /// <summary>Brings back a phrase that was dismissed; null when it was not.</summary>
+    public Phrase? Recall(ulong code)
+    {
+        if (!dismissed.Remove(code, out var phrase)) return null;
+        Put(phrase);
+        return phrase;
+    }
+
+    /// <summary>Forgets a phrase as though it had never come; null when it is not known.</summary>
+    public Phrase? Forget(ulong code)
+    {
+        if (!phrases.TryGetValue(code, out var phrase)) return dismissed.Remove(code, out var gone) ? gone : null;
+        Remove(gone => gone.Code == code);
+        return phrase;
+    }
+
+    /// <summary>Forgets everything.</summary>
+    public void Clear()
+    {
+        Remove(_ => true);
+        dismissed.Clear();
+        sketch.Clear();
+    }
+
+    /// <summary>All that is remembered.</summary>
+    public LearnedState State() => new([.. phrases.Values], [.. dismissed.Values], sketch.Cells.ToArray(), sketch.Counted);
+
+    /// <summary>Remembers what was kept; false when it cannot be what was kept, and then nothing is changed.</summary>
+    public bool Restore(LearnedState state)
+    {
+        if (state.Phrases.Any(phrase => phrase.Texts.Count == 0 || phrase.Texts.Any(text => text.Length == 0)) || !sketch.Restore(state.Cells, state.Counted)) return false;
+        Remove(_ => true);
+        dismissed.Clear();
+        foreach (var phrase in state.Dismissed) dismissed[phrase.Code] = phrase;
+        foreach (var phrase in state.Phrases) Put(phrase);
+        return true;
+    }
+
+    /// <summary>A word, or several that vary together, of a stretch that is counted.</summary>
+    private readonly record struct Unit(int From, int To, ulong Code, bool Varies);
+
+    private static List<Unit> SameUnits(TypedLine line, int from, int to)
+    {
+        var units = new List<Unit>(to - from);
+        for (var at = from; at < to; at++) units.Add(new Unit(at, at + 1, line.Codes[at], false));
+        return units;
+    }
+
+    private static List<Unit> VaryingUnits(TypedLine line, int from, int to)
+    {
+        var units = new List<Unit>(to - from);
+        for (var at = from; at < to;)
+        {
+            var start = at++;
+            if (line.Kinds[start] == WordKind.Varying)
+                while (at < to && line.Kinds[at] == WordKind.Varying) at++;
+            units.Add(line.Kinds[start] == WordKind.Varying ? new Unit(start, at, Gap, true) : new Unit(start, at, line.Codes[start], false));
+        }
+        return units;
+    }
+
+    private void Learn(TypedLine line, List<Unit> units, bool varies, string app, DateTimeOffset now)
+    {
+        // Where the longest phrase that began before ended; what lies in it is a part only.
+        var reach = 0;
+        for (var start = 0; start < units.Count; start++)
+        {
+            var code = varies ? VaryingSeed : WordCode.None;
+            var (same, gaps, counted, longest) = (0, 0, 0, 0);
+            ulong longestCode = 0;
+            for (var length = 1; length <= Phrase.MostWords && start + length <= units.Count; length++)
+            {
+                var unit = units[start + length - 1];
+                code = WordCode.And(code, unit.Code);
+                if (unit.Varies) gaps++;
+                else same++;
+                if (varies ? gaps == 0 || same < FewestSame : length < 2) continue;
+                var times = sketch.Add(code);
+                if (times < 2 || length < Phrase.FewestWords) continue;
+                if (phrases.TryGetValue(code, out var known)) phrases[code] = known.Seen(TextOf(line, units, start, length), app, now);
+                (longest, longestCode, counted) = (length, code, times);
+            }
+            if (longest == 0 || start + longest <= reach) continue;
+            reach = start + longest;
+            if (phrases.ContainsKey(longestCode) || dismissed.ContainsKey(longestCode)) continue;
+            var text = TextOf(line, units, start, longest);
+            if (text.Length is < Phrase.Shortest or > Phrase.Longest) continue;
+            var use = new FadingUse(counted, now);
+            Put(new Phrase(longestCode, varies, new([text]), counted, now, use, new([app])));
+        }
+    }
+
+    /// <summary>How often the first words of a text came, by their number from one on; of the first alone nothing is known.</summary>
+    private List<int> FirstWords(string text)
+    {
+        var counts = new List<int>();
+        var code = WordCode.None;
+        foreach (var word in TypedLine.WordsOf(text))
+        {
+            code = WordCode.And(code, WordCode.Of(text.AsSpan()[word]));
+            counts.Add(sketch.Estimate(code));
+        }
+        return counts;
+    }
+
+    private static string TextOf(TypedLine line, List<Unit> units, int start, int length)
+    {
+        var (first, last) = (line.Words[units[start].From], line.Words[units[start + length - 1].To - 1]);
+        var from = first.Start.Value + WordCode.Core(line.Text.AsSpan()[first]).Start.Value;
+        var to = last.Start.Value + WordCode.Core(line.Text.AsSpan()[last]).End.GetOffset(last.End.Value - last.Start.Value);
+        // The end of a sentence goes with it.
+        if (to < line.Text.Length && to < last.End.Value && line.Text[to] is '.' or '!' or '?') to++;
+        return line.Text[from..to];
+    }
+
+    private void Put(Phrase phrase)
+    {
+        phrases[phrase.Code] = phrase;
+        if (!phrase.Varies) Began?.Invoke(phrase, FirstWords(phrase.Text));
+    }
+
+    /// <summary>The quarter that is typed least goes.</summary>
+    private void LetGo(DateTimeOffset now)
+    {
+        var least = phrases.Values.OrderBy(phrase => phrase.Use.At(now)).ThenBy(phrase => phrase.Use.LastAt).Take(MostPhrases / 4).Select(phrase => phrase.Code).ToHashSet();
+        Remove(phrase => least.Contains(phrase.Code));
+    }
+
+    private void Remove(Func<Phrase, bool> isGone)
+    {
+        foreach (var phrase in dismissed.Values.Where(isGone).ToList()) dismissed.Remove(phrase.Code);
+        var gone = phrases.Values.Where(isGone).Select(phrase => phrase.Code).ToList();
+        if (gone.Count == 0) return;
+        foreach (var code in gone) phrases.Remove(code);
+        Ended?.Invoke(gone);
+    }
+}
