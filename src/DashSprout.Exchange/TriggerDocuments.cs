@@ -14,7 +14,8 @@ public sealed record ScopeDocument(string? Mode = null, IReadOnlyList<string>? A
         _ => new("everywhere", []),
     };
 
-    internal Scope ToScope() => Mode switch
+    /// <summary>The scope; throws <see cref="InvalidInputException"/> for a mode that is not known.</summary>
+    public Scope ToScope() => Mode switch
     {
         null or "everywhere" => Scope.Everywhere,
         "only-in" => new Scope.OnlyIn(SomeApps()),

@@ -73,6 +73,18 @@ internal sealed class FieldSightings : IFieldSight
     });
 
     /// <inheritdoc/>
+    public bool? EndsLine() => Ask<bool?>(async (connected, field) =>
+    {
+        var caret = (await connected.Property((field.Service, field.Path, Text), "CaretOffset")).GetInt32();
+        if (caret < 0) return null;
+        return await connected.Call((field.Service, field.Path, Text), "GetText", "ii", (ref MessageWriter writer) =>
+        {
+            writer.WriteInt32(caret);
+            writer.WriteInt32(caret + 1);
+        }, (Message message, object? _) => message.GetBodyReader().ReadString()) is "" or "\n" or "\r";
+    });
+
+    /// <inheritdoc/>
     public (int X, int Y, int Height)? Caret() => Ask<(int X, int Y, int Height)?>(async (connected, field) =>
     {
         var caret = (await connected.Property((field.Service, field.Path, Text), "CaretOffset")).GetInt32();

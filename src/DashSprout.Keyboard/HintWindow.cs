@@ -4,7 +4,7 @@ using static DashSprout.Keyboard.Native.Xlib;
 
 namespace DashSprout.Keyboard;
 
-/// <summary>A small line near the caret that shows what a word would become. It never takes the focus, and no window manager knows it.</summary>
+/// <summary>A small line near the caret that shows what a word would become, or how a text may go on. It never takes the focus, and no window manager knows it.</summary>
 internal sealed unsafe class HintWindow(XConnection connection)
 {
     private const int Padding = 6, MostCharacters = 60;
@@ -29,7 +29,7 @@ internal sealed unsafe class HintWindow(XConnection connection)
         }
         if (window == 0) window = Make();
         var (x, y) = place();
-        Draw("→ " + text, x, y);
+        Draw(text, x, y);
     }
 
     private nint Make()

@@ -46,6 +46,9 @@ public interface IFieldSight
     /// <summary>The text before the caret, at most some graphemes of its line; null when the application does not tell. Answers within some milliseconds.</summary>
     string? TextBeforeCaret();
 
+    /// <summary>Whether nothing but a line's end stands behind the caret; null when the application does not tell. Answers within some milliseconds.</summary>
+    bool? EndsLine();
+
     /// <summary>Where the caret is on the screen; null when the application does not tell.</summary>
     (int X, int Y, int Height)? Caret();
 }

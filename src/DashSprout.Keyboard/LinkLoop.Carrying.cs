@@ -21,6 +21,9 @@ internal sealed unsafe partial class LinkLoop
             Report(answer);
         }
         hinted = Listens && answer.Hint is { } waiting && program.Hints() ? waiting : null;
+        if (answer.Missed is { } missed && Listens) passing = (missed, Environment.TickCount64 + PassingMs);
+        else if (answer.Steps.Count > 0 || hinted is not null) passing = null;
+        if (alwaysFor?.Offers != OffersHeld) SetAlways();
     }
 
     /// <summary>What was typed while the keyboards were taken has reached the application: it goes out with the abbreviation and comes again behind the text.</summary>

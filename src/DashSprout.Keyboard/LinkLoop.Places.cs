@@ -1,4 +1,5 @@
 using DashSprout.Core.Delivery;
+using DashSprout.Core.Hosting;
 using DashSprout.Core.Text;
 using DashSprout.Keyboard.Native;
 
@@ -69,7 +70,7 @@ internal sealed unsafe partial class LinkLoop
     private void SetAlways()
     {
         var own = program.Chords();
-        var now = (program.Surroundings.Index(), application.Id, program.Surroundings.RestsIn(application.Id), injection.Group, own, !Listens);
+        var now = (program.Surroundings.Index(), application.Id, program.Surroundings.RestsIn(application.Id), injection.Group, own, !Listens, OffersHeld);
         if (alwaysFor == now) return;
         alwaysFor = now;
         var strokes = new HashSet<Stroke>();
@@ -90,6 +91,23 @@ internal sealed unsafe partial class LinkLoop
         }
         _ = holding.SetAlways(strokes);
         connection.Flush();
+    }
+
+    /// <summary>Whether keys are held back for offers: none, the one that takes it, or those too that walk through several.</summary>
+    private int OffersHeld => Math.Min(2, host.Offers.All.Count);
+
+    /// <summary>What is shown near the caret: what a word would become, how the text may go on, or what would have put it in.</summary>
+    private string? HintText(long now)
+    {
+        if (hinted is { } waits) return "→ " + waits.Placed.Snippet.Glance();
+        if (Listens && host.Offers.Chosen is { } offer)
+        {
+            var key = program.Surroundings.TakeKey();
+            // An arrow that would only move the caret is no offer.
+            if (!OfferKeys.IsAtLineEndOnly(key)) return $"… {offer.Rest}  ({key})";
+            if (program.Sight?.EndsLine() == true) return $"… {offer.Rest}  (→)";
+        }
+        return passing is { } missed && now < missed.Until ? $"{missed.Trigger.Trigger.Text} puts this in" : null;
     }
 
     private Stroke? StrokeOf(string chord) => reader.Layout.StrokeFor(injection.Group, Key.Parse("chord", chord));

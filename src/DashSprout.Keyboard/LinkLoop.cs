@@ -13,7 +13,7 @@ namespace DashSprout.Keyboard;
 /// </summary>
 internal sealed unsafe partial class LinkLoop : IDisposable
 {
-    private const int LookMs = 500, CaretMs = 40, MostGathered = 100_000;
+    private const int LookMs = 500, CaretMs = 40, MostGathered = 100_000, PassingMs = 5000;
 
     private readonly XConnection connection;
     private readonly LinkProgram program;
@@ -36,12 +36,13 @@ internal sealed unsafe partial class LinkLoop : IDisposable
     private readonly HashSet<string> plainApps = [];
     private DesktopWindow active = DesktopWindow.None;
     private DesktopApplication application = new("", "", "", false);
-    private (TriggerIndex Index, string App, bool Rests, uint Group, OwnChords Own, bool Mute)? alwaysFor;
+    private (TriggerIndex Index, string App, bool Rests, uint Group, OwnChords Own, bool Mute, int Offers)? alwaysFor;
     private Dictionary<Stroke, Action> ownChords = [];
     private long? askAt;
     private long lookAt, caretAt;
     private byte swallowed;
     private ActiveTrigger? hinted;
+    private (ActiveTrigger Trigger, long Until)? passing;
     private bool mute, blank, ended, secret;
     private KeyRecorder? recorder;
 
@@ -184,7 +185,7 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         KeepUp(now);
         if (ended || connection.HasEvent() || capture.Happened.Count > 0) return;
         // Only when nobody is typing on: what is gone in a moment is not worth showing.
-        hint.Show(hinted is { } waits ? waits.Placed.Snippet.Glance() : null, HintPlace);
+        hint.Show(HintText(now), HintPlace);
         watch.Waiting();
         Wait((int)Math.Clamp((askAt ?? now + LinkWatch.BeatMs) - now, 1, LinkWatch.BeatMs));
         clipboard.Serve();
@@ -290,7 +291,9 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         }
         if (typed.Key is not { } pressed) return host.Press(new Keystroke(Key.Parse("key", "Unidentified"), caps, key.AtMs), held: false);
         if (!held) recorder?.Decided([pressed], []);
-        return host.Press(new Keystroke(pressed, caps, key.AtMs), held);
+        // Where the application does not tell what stands behind the caret, an arrow is an arrow.
+        var endsLine = host.Offers.Chosen is null || !OfferKeys.IsAtLineEndOnly(pressed) || program.Sight?.EndsLine() == true;
+        return host.Press(new Keystroke(pressed, caps, key.AtMs), held, endsLine: endsLine);
     }
 
     private void Released(byte keycode)

@@ -33,6 +33,7 @@ const SafetyView = withAnt(() => import("./safety/SafetyView"));
 const HistoryView = withAnt(() => import("./history/HistoryView"));
 const SavingsView = withAnt(() => import("./savings/SavingsView"));
 const DrillView = withAnt(() => import("./drill/DrillView"));
+const SproutsView = withAnt(() => import("./learning/SproutsView"));
 const PacksView = withAnt(() => import("./packs/PacksView"));
 const CompanionPage = withAnt(() => import("./companion/CompanionPage"));
 const DeskView = withAnt(() => import("./desk/DeskView"));
@@ -58,6 +59,7 @@ export function App() {
                   <Route index element={<Navigate to="/libraries" replace />} />
                   <Route path="/libraries" element={<LibrariesView />} />
                   <Route path="/snippets/:id" element={<SnippetView />} />
+                  <Route path="/sprouts" element={<SproutsView />} />
                   <Route path="/savings" element={<SavingsView />} />
                   <Route path="/drill" element={<DrillView />} />
                   <Route path="/packs" element={<PacksView />} />

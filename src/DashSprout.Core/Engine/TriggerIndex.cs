@@ -66,7 +66,7 @@ public sealed class TriggerIndex
     public IEnumerable<ActiveTrigger> All => bySnippet.SelectMany(found => found.Value);
 
     /// <summary>An id that no snippet in here has, nor any above it.</summary>
-    internal long FreeId => bySnippet.Above;
+    public long FreeId => bySnippet.Above;
 
     /// <summary>The triggers of one snippet, in its order.</summary>
     public IReadOnlyList<ActiveTrigger> TriggersOf(long snippetId) => bySnippet.Find(snippetId) ?? [];

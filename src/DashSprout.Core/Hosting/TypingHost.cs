@@ -168,11 +168,12 @@ public sealed class TypingHost
     /// A text was composed by an input method or dead keys and is in the field: it counts as typed, grapheme by grapheme. When one of
     /// them sets something off, those behind it are taken out and typed after it.
     /// </summary>
-    public HostAnswer Compose(IReadOnlyList<Keystroke> keystrokes)
+    /// <param name="endsLine">Whether nothing stands behind the caret in its line.</param>
+    public HostAnswer Compose(IReadOnlyList<Keystroke> keystrokes, bool endsLine = true)
     {
         Begin();
         Abandon();
-        (selection, atLineEnd) = ("", true);
+        (selection, atLineEnd) = ("", endsLine);
         for (var at = 0; at < keystrokes.Count; at++)
         {
             var left = keystrokes.Count - at - 1;

@@ -14,6 +14,10 @@ namespace DashSprout.Core.Learning;
 /// <param name="Take">The key that takes an offer.</param>
 public sealed record FollowingRules(bool Learns, bool Offers, bool Misses, Scope Where, Key Take)
 {
+    /// <summary>Applications in which somebody only tries things out: nothing of that is remembered or counted.</summary>
+    public EquatableList<string> Practice { get; init; } = EquatableList<string>.Empty;
+
+
     /// <summary>Nothing is followed.</summary>
     public static FollowingRules Off { get; } = new(false, false, false, Scope.Everywhere, OfferKeys.Usual);
 

@@ -36,7 +36,7 @@ public sealed class PhraseMemory
     public PrivateWords Privates { get; private set; } = PrivateWords.None;
 
     /// <summary>Names of months and days, as they are written.</summary>
-    public IReadOnlySet<string> DateWords { get; set; } = TypedLine.DateWords();
+    public IReadOnlySet<string> DateNames { get; set; } = DateWords.Of();
 
     /// <summary>The phrases that came back.</summary>
     public IReadOnlyCollection<Phrase> Phrases => phrases.Values;
@@ -58,7 +58,7 @@ public sealed class PhraseMemory
     {
         foreach (var text in typed.Text.Split(['\n', '\t'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
         {
-            var line = TypedLine.Of(text, secrets, Privates, DateWords);
+            var line = TypedLine.Of(text, secrets, Privates, DateNames);
             for (var from = 0; from < line.Words.Count; from++)
             {
                 if (line.Kinds[from] == WordKind.Secret) continue;

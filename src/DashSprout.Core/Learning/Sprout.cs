@@ -77,7 +77,7 @@ public sealed record Sprout(IReadOnlyList<Phrase> Phrases, IReadOnlyList<SharedP
             // A longer one that was chosen before is typed in full each time; what is left are the times that this was typed without it.
             var beside = phrase.Times - sprouts.Where(known => Overlap(words, known.Words)).Sum(known => IsWithin(words, known.Words) ? known.Sprout.Phrase.Times : phrase.Times);
             if (beside < FewestTimes) continue;
-            var parts = phrase.Varies ? SharedWords.Of(phrase.Texts, memory.DateWords) : [new SharedPart.Same(text)];
+            var parts = phrase.Varies ? SharedWords.Of(phrase.Texts, memory.DateNames) : [new SharedPart.Same(text)];
             if (phrase.Varies && (phrase.Texts.Count < 2 || parts.Count(part => part is SharedPart.Gap) is 0 or > MostFields)) continue;
             var keys = (int)Math.Round(phrase.TimesAWeek(now) * Saved(text) * beside / phrase.Times);
             if (keys <= 0 || isKnown(text)) continue;

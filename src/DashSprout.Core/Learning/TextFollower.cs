@@ -175,7 +175,7 @@ public sealed class TextFollower(Following following) : ITextFollower
     private void Reached(in Active one)
     {
         one.Beginning.Reached(one.Words);
-        if (one.Words < one.Beginning.Words.Length || one.Beginning is not { IsWhole: true, Triggers.Count: > 0 } || rules is not { Misses: true }) return;
+        if (one.Words < one.Beginning.Words.Length || one.Beginning is not { IsWhole: true, Triggers.Count: > 0 } || rules is not { Misses: true } || rules.Practice.Has(app)) return;
         var trigger = one.Beginning.Triggers.FirstOrDefault(candidate => candidate.Trigger.Scope.Admits(app));
         if (trigger is null || one.Beginning.KeysSavedBy(trigger) < FewestSaved) return;
         if (following.Missed(trigger, one.Beginning.KeysSavedBy(trigger))) Missed = trigger;
@@ -220,7 +220,7 @@ public sealed class TextFollower(Following following) : ITextFollower
         if (length > 0 && follows && rules == following.Rules)
         {
             EndWord(counts: true);
-            if (rules!.Learns) following.Typed(new TypedText(app, new string(text, 0, length)));
+            if (rules!.Learns && !rules.Practice.Has(app)) following.Typed(new TypedText(app, new string(text, 0, length)));
         }
         Drop();
     }

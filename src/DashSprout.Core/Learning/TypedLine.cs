@@ -1,5 +1,3 @@
-using System.Globalization;
-
 namespace DashSprout.Core.Learning;
 
 /// <summary>What a word is among others of its line.</summary>
@@ -66,11 +64,6 @@ internal sealed class TypedLine
         }
         return words;
     }
-
-    /// <summary>The names of months and days of some languages.</summary>
-    public static IReadOnlySet<string> DateWords(params IEnumerable<CultureInfo> cultures) => cultures.Append(CultureInfo.InvariantCulture).Select(culture => culture.DateTimeFormat)
-        .SelectMany(format => (string[])[.. format.MonthNames, .. format.MonthGenitiveNames, .. format.AbbreviatedMonthNames, .. format.DayNames])
-        .Where(name => name.Length > 2).ToHashSet(StringComparer.Ordinal);
 
     private static bool Varies(ReadOnlySpan<char> word, bool starts, IReadOnlySet<string> dateWords)
     {

@@ -1,4 +1,5 @@
 using DashSprout.Core;
+using DashSprout.Server.Learning;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Mirrors;
 using DashSprout.Server.Settings;
@@ -7,7 +8,7 @@ using DashSprout.Store;
 namespace DashSprout.Server.Backups;
 
 /// <summary>Something the user should know of their data.</summary>
-/// <param name="LookAt">Where there is more of it: <c>history</c>, <c>backups</c>, where the last good one may mend it, or <c>mirrors</c>.</param>
+/// <param name="LookAt">Where there is more of it: <c>history</c>, <c>backups</c>, where the last good one may mend it, <c>mirrors</c> or <c>sprouts</c>.</param>
 public sealed record DataNotice(string Text, string LookAt);
 
 /// <summary>Something in the data file that cannot be used.</summary>
@@ -18,7 +19,7 @@ public sealed record DataNotices(IReadOnlyList<DataNotice> Notices, IReadOnlyLis
 
 internal static class NoticeEndpoints
 {
-    public static void MapNotices(this IEndpointRouteBuilder api) => api.MapGet("/notices", (DataFolder folder, Catalog catalog, Surroundings surroundings, Housekeeping housekeeping, MirroredLibraries mirrors) =>
+    public static void MapNotices(this IEndpointRouteBuilder api) => api.MapGet("/notices", (DataFolder folder, Catalog catalog, Surroundings surroundings, Housekeeping housekeeping, MirroredLibraries mirrors, Learner learner) =>
     {
         var notices = new List<DataNotice>();
         if (folder.SetAside is { } damaged) notices.Add(new DataNotice($"{damaged} You can bring back the last good backup.", "backups"));
@@ -27,6 +28,7 @@ internal static class NoticeEndpoints
         if (surroundings.Fault is { } dates) notices.Add(new DataNotice(dates, "history"));
         if (housekeeping.Fault is { } fault) notices.Add(new DataNotice(fault, "history"));
         if (mirrors.Notice() is { } mirrored) notices.Add(new DataNotice(mirrored, "mirrors"));
+        if (learner.Fault is { } lost) notices.Add(new DataNotice(lost, "sprouts"));
         return new DataNotices(notices, [.. catalog.SetAside.Select(item => new SetAsideAnswer(item.Id, Wording.Of(item.Kind), item.Document, item.Why))]);
     });
 }

@@ -1,6 +1,7 @@
 using DashSprout.Core.Libraries;
 using DashSprout.Server.Demo;
 using DashSprout.Server.Keyboard;
+using DashSprout.Server.Learning;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
 using DashSprout.Server.Typing;
@@ -31,6 +32,7 @@ internal static class Opening
             Get<FiringLog>().Open();
             Get<Surroundings>().Open();
             Get<KeyboardChoices>().Open();
+            Get<Learner>().Open();
             LinkReferences(catalog);
             if (options.Demo) await DemoData.LoadOnce(catalog, Get<SettingStore>(), Get<MediaStore>());
             // The place for the first snippet is there.

@@ -1,6 +1,7 @@
 using System.Globalization;
 using System.Text;
 using DashSprout.Core;
+using DashSprout.Core.Engine;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Savings;
 using DashSprout.Exchange;
@@ -86,7 +87,7 @@ internal static class SavingsEndpoints
     private static Func<long, (string Snippet, string Library)> Names(Catalog catalog)
     {
         var now = catalog.Catalogue;
-        return id => now.Find(id) is not SnippetItem item ? ("deleted since", "deleted since")
+        return id => id == PlacedSnippet.Unkept ? ("phrases taken", "phrases taken") : now.Find(id) is not SnippetItem item ? ("deleted since", "deleted since")
             : (item.Snippet.Private ? "private snippets" : item.Name, now.LibraryOf(item).Name);
     }
 

@@ -1,4 +1,5 @@
 using DashSprout.Core.Bodies;
+using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Triggers;
 using DashSprout.Server.Learning;
@@ -10,10 +11,10 @@ using DashSprout.Store;
 namespace DashSprout.Server.Typing;
 
 /// <summary>What every keyboard's host asks of the program, and what the program does with what a host has done: the same for pages and the keyboard link.</summary>
-internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log, SavingsLog savings, SafetyStore store, TurnStore turns, RecentAnswers recent)
+internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Surroundings surroundings, FiringLog log, SavingsLog savings, SafetyStore store, TurnStore turns, RecentAnswers recent, Learner learner)
 {
     /// <summary>Where triggers are tried out.</summary>
-    private const string ProofLine = "proof-line";
+    public const string ProofLine = "proof-line";
 
     /// <summary>The surroundings of a host.</summary>
     public HostSurroundings Surroundings { get; } = new()
@@ -24,6 +25,8 @@ internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Sur
         TakeBackChord = () => engineSwitch.Typing.TakesBack,
         Hints = () => engineSwitch.Typing.Hints,
         Typed = savings.Pace.Typed,
+        Follow = learner.Follower,
+        TakeKey = () => learner.Following.Rules.Take,
         MayOpen = opening => store.MayOpen(References.Id(opening.Origin) ?? 0, opening.Target),
     };
 
@@ -48,11 +51,12 @@ internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Sur
     {
         // Practice is no work.
         if (ended.App == DrillEndpoints.App) return;
-        if (ended.Outcome is Outcome.Inserted or Outcome.Opened) log.Fired(ended.Firing.Trigger);
+        // A phrase that was taken is no snippet, but it saves keys.
+        if (ended.Outcome is Outcome.Inserted or Outcome.Opened && ended.Firing.Trigger.Placed.Id != PlacedSnippet.Unkept) log.Fired(ended.Firing.Trigger);
         if (ended.App != ProofLine) savings.Count(ended);
         if (ended.Turns.Count > 0) turns.Take(ended.Turns);
-        // A snippet that was chosen by hand did not go off by accident.
-        if (ended.Outcome == Outcome.TakenBack && ended.Firing.Trigger.Trigger is not Trigger.Chosen) log.TakenBack(ended.Firing.Trigger);
+        // A snippet that was chosen or taken by hand did not go off by accident.
+        if (ended.Outcome == Outcome.TakenBack && ended.Firing.Trigger.Trigger is not (Trigger.Chosen or Trigger.Taken)) log.TakenBack(ended.Firing.Trigger);
     }
 
     /// <summary>What waits to be opened may be opened, from now on without asking.</summary>

@@ -50,8 +50,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
             var pressed = Key.ReadAll("key", message.Key);
             var composed = message.Composed || pressed.Count > 1;
             var answer = composed
-                ? place.Host.Compose([.. Typed(message, pressed)])
-                : place.Host.Press(new Keystroke(pressed[0], message.CapsLock, message.AtMs), message.Held, message.Selection);
+                ? place.Host.Compose([.. Typed(message, pressed)], message.EndsLine)
+                : place.Host.Press(new Keystroke(pressed[0], message.CapsLock, message.AtMs), message.Held, message.Selection, message.EndsLine);
             answers.Add(Answer(place, answer, message.Held ? [] : pressed));
             if (composed || !GoesOn(answer, pressed[0])) break;
         }
@@ -140,6 +140,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
             hosts.Slip(answer.Question),
             (answer.Question as HostQuestion.MayOpen)?.Targets,
             answer.Hint is null ? null : Hint(answer.Hint),
+            answer.Offers.Chosen is null ? null : OfferMessage.For(answer.Offers, hosts.Surroundings.TakeKey().Value),
+            answer.Missed is { } missed ? new MissedMessage(missed.Trigger.Text, missed.Placed.Snippet.Name) : null,
             [.. answer.Ended.Select(FiredMessage.Of)],
             answer.Problem,
             answer.Trace is null ? null : TraceMessage.Of(answer.Trace),
@@ -151,8 +153,9 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     {
         var index = catalog.Shelf.Index;
         var rests = engineSwitch.RestsIn(place.Host.App);
-        if (place.Chords == (index, place.Host.App, rests, place.Host.CanTakeBack)) return null;
-        place.Chords = (index, place.Host.App, rests, place.Host.CanTakeBack);
+        var now = (index, place.Host.App, rests, place.Host.CanTakeBack, Math.Min(2, place.Host.Offers.All.Count));
+        if (place.Chords == now) return null;
+        place.Chords = now;
         return place.Host.Chords();
     }
 
@@ -181,6 +184,6 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
         public KeyRecorder? Recorder { get; set; }
 
         /// <summary>What the chords depended on that were told last.</summary>
-        public (TriggerIndex Index, string App, bool Rests, bool CanTakeBack)? Chords { get; set; }
+        public (TriggerIndex Index, string App, bool Rests, bool CanTakeBack, int Offers)? Chords { get; set; }
     }
 }

@@ -12,8 +12,9 @@ namespace DashSprout.Server.Typing;
 /// <param name="AtMs">When, in the page's own milliseconds.</param>
 /// <param name="Held">Whether the page held it back.</param>
 /// <param name="Selection">The text selected in the field, if any; null when it is too long.</param>
+/// <param name="EndsLine">Whether nothing stands behind the caret in its line.</param>
 /// <param name="Composed">Whether it is a text that an input method or dead keys composed, and that is in the field.</param>
-public sealed record KeyMessage(string Key, bool CapsLock, long AtMs, bool Held, string? Selection = "", bool Composed = false);
+public sealed record KeyMessage(string Key, bool CapsLock, long AtMs, bool Held, string? Selection = "", bool Composed = false, bool EndsLine = true);
 
 /// <summary>The focus went to a field.</summary>
 /// <param name="Place">Which of the connection's places is typed in, such as <c>desk</c> or <c>proof-line</c>.</param>
@@ -28,12 +29,14 @@ public sealed record FocusMessage(string Place, string App, string Field, string
 /// <param name="Slip">A slip to fill in or leave.</param>
 /// <param name="Opens">What would be opened, to be confirmed or left.</param>
 /// <param name="Hint">What waits for its closing key now, if it is to be shown.</param>
+/// <param name="Offer">How the text may go on; null when nothing is offered.</param>
+/// <param name="Missed">What would have put in what was just typed in full; null for nothing.</param>
 /// <param name="Fired">Which snippets went in or were taken back.</param>
 /// <param name="Problem">Why a snippet was not put in, for the user.</param>
 /// <param name="Trace">What was done and why; null while the page does not look.</param>
 /// <param name="Chords">The chords that set something off here from now on; null when they are as before.</param>
 public sealed record HostMessage(
-    IReadOnlyList<StepMessage> Steps, string Next, long? AskAt, int? Question, SlipMessage? Slip, IReadOnlyList<string>? Opens, HintMessage? Hint,
+    IReadOnlyList<StepMessage> Steps, string Next, long? AskAt, int? Question, SlipMessage? Slip, IReadOnlyList<string>? Opens, HintMessage? Hint, OfferMessage? Offer, MissedMessage? Missed,
     IReadOnlyList<FiredMessage> Fired, string? Problem, TraceMessage? Trace, IReadOnlyList<string>? Chords);
 
 /// <summary>A slip to fill in before the text goes in.</summary>
@@ -48,6 +51,25 @@ public sealed record SlipMessage(long SnippetId, string Snippet, IReadOnlyList<F
 
 /// <summary>An abbreviation that is complete and waits for its closing key.</summary>
 public sealed record HintMessage(string Trigger, string Snippet, string FirstWords);
+
+/// <summary>How the text that is being typed may go on.</summary>
+/// <param name="Rest">What would follow, shortened.</param>
+/// <param name="Snippet">The snippet that has it; null for a phrase that was typed before.</param>
+/// <param name="Key">The key that takes it.</param>
+/// <param name="At">Its place among all that are offered, from 1 on.</param>
+/// <param name="Of">How many are offered; the arrows with Alt walk through them.</param>
+public sealed record OfferMessage(string Rest, string? Snippet, string Key, int At, int Of)
+{
+    private const int Longest = 120;
+
+    internal static OfferMessage? For(OfferList offers, string key) => offers.Chosen is not { } offer ? null
+        : new(Shortened(offer.Rest.ReplaceLineEndings(" ⏎ ")), (offer as Offer.OfSnippet)?.Snippet.Snippet.Name, key, offers.At + 1, offers.All.Count);
+
+    private static string Shortened(string text) => text.Length > Longest ? text[..Longest] + "…" : text;
+}
+
+/// <summary>A trigger that would have put in what was just typed.</summary>
+public sealed record MissedMessage(string Trigger, string Snippet);
 
 /// <summary>Which snippet went in, was left or was taken back.</summary>
 public sealed record FiredMessage(long SnippetId, string Library, string Snippet, string Trigger, string Outcome)

@@ -8,9 +8,9 @@ namespace DashSprout.Core.Tests.Learning;
 public sealed class SproutTests
 {
     private static readonly DateTimeOffset Now = new(2026, 3, 2, 9, 0, 0, TimeSpan.Zero);
-    private static readonly IReadOnlySet<string> DateWords = TypedLine.DateWords();
+    private static readonly IReadOnlySet<string> DateNames = DateWords.Of();
 
-    private static string Parts(params string[] texts) => string.Concat(SharedWords.Of(texts, DateWords).Select(part => part switch
+    private static string Parts(params string[] texts) => string.Concat(SharedWords.Of(texts, DateNames).Select(part => part switch
     {
         SharedPart.Same(var text) => text,
         SharedPart.Gap gap => $"[{gap.Kind}:{string.Join('|', gap.Texts)}]",
@@ -33,7 +33,7 @@ public sealed class SproutTests
     public void A_sprout_with_gaps_becomes_a_snippet_with_fields()
     {
         var phrase = new Phrase(1, true, new(["Dear Marram, berth 4 & quay", "Dear Tern, berth 7 & quay"]), 4, Now, new(4, Now), new(["post"]));
-        var sprout = new Sprout([phrase], SharedWords.Of(phrase.Texts, DateWords), 100);
+        var sprout = new Sprout([phrase], SharedWords.Of(phrase.Texts, DateNames), 100);
         Assert.Equal("<p>Dear <input name=\"name\" title=\"Name\">, berth <input name=\"number\" title=\"Number\" type=\"number\"> &amp; quay</p>", sprout.Body.Source);
         Assert.Equal(["name", "number"], Slip.Of(sprout.Body, _ => null)!.Fields.Select(field => field.Name));
         Assert.Equal("Dear …, berth … &", sprout.Name);

@@ -3,6 +3,8 @@ import type { components, paths } from "./schema";
 
 type Schemas = components["schemas"];
 
+type Told = Schemas["TypingContract"]["answer"];
+
 export type LibraryTree = Schemas["LibraryTree"];
 export type LibraryNode = Schemas["LibraryNode"];
 export type FolderNode = Schemas["FolderNode"];
@@ -22,6 +24,15 @@ export type TriggerDocument = Schemas["TriggerDocument"];
 /** What new snippets and their triggers begin with in a place. */
 export type Defaults = Schemas["DefaultsDocument"];
 export type ProgramChord = Schemas["ProgramChord"];
+/** How the text that is being typed may go on. */
+export type Offer = NonNullable<Told["offer"]>;
+export type LearningSettings = Schemas["LearningSettings"];
+/** What may be done with what is typed, and how much was learned. */
+export type Learning = Schemas["LearningAnswer"];
+/** A phrase that is worth a snippet. */
+export type Sprout = Schemas["SproutAnswer"];
+export type Phrase = Schemas["PhraseAnswer"];
+export type Chances = Schemas["ChancesAnswer"];
 export type Drill = Schemas["DrillAnswer"];
 export type DrillQuestion = Schemas["DrillQuestion"];
 export type SavingsAnswer = Schemas["SavingsAnswer"];
@@ -42,11 +53,12 @@ export type ListLine = Schemas["ListLineAnswer"];
 /** What the table shows of a trigger. */
 export type TriggerSketch = Schemas["TriggerSketch"];
 export type EngineState = Schemas["EngineState"];
-type Told = Schemas["TypingContract"]["answer"];
 /** The document has no way to say that a described object may be null. */
-export type HostAnswer = Omit<Told, "slip" | "hint" | "trace"> & {
+export type HostAnswer = Omit<Told, "slip" | "hint" | "offer" | "missed" | "trace"> & {
   slip: Told["slip"] | null;
   hint: Told["hint"] | null;
+  offer: Told["offer"] | null;
+  missed: Told["missed"] | null;
   trace: Told["trace"] | null;
 };
 export type KeyMessage = Schemas["TypingContract"]["key"];

@@ -19,6 +19,7 @@ export const keys = {
   mirrors: ["mirrors"] as const,
   packs: ["packs"] as const,
   savings: ["savings"] as const,
+  learning: ["learning"] as const,
 };
 
 const librariesQuery = { queryKey: keys.libraries, queryFn: () => unwrap(api.GET("/api/libraries")) };

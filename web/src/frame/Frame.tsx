@@ -13,7 +13,16 @@ import { keyName } from "../typing/keys";
 import { pageClipboard } from "../typing/pageClipboard";
 import { typingSession, type OpenQuestion, type OpenSlip } from "../typing/TypingSession";
 import { changeRest, EngineSwitch } from "./EngineSwitch";
-import { DeskIcon, HistoryIcon, PacksIcon, SafetyIcon, SavingsIcon, SettingsIcon, ShelfIcon } from "./icons";
+import {
+  DeskIcon,
+  HistoryIcon,
+  PacksIcon,
+  SafetyIcon,
+  SavingsIcon,
+  SettingsIcon,
+  ShelfIcon,
+  SproutsIcon,
+} from "./icons";
 import { Menu } from "./Menu";
 import { Notices } from "./Notices";
 import { ProofLine } from "./ProofLine";
@@ -61,6 +70,13 @@ export function Frame() {
       onGather(setGather),
       typingSession.on("slip", setSlip),
       typingSession.on("question", setQuestion),
+      typingSession.on("missed", ({ trigger, snippet }) =>
+        toast(`${keyLabel(trigger)} puts this in`, {
+          key: "missed",
+          detail: `You typed “${snippet}” in full.`,
+          seconds: 5,
+        }),
+      ),
       typingSession.on("fault", (text) => toast(text, { key: "typing", kind: "fault" })),
     ];
     return () => stops.forEach((stop) => stop());
@@ -152,6 +168,10 @@ export function Frame() {
         <NavLink to="/safety">
           <SafetyIcon />
           Safety
+        </NavLink>
+        <NavLink to="/sprouts">
+          <SproutsIcon />
+          Sprouts
         </NavLink>
         <NavLink to="/savings">
           <SavingsIcon />

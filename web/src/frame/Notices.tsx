@@ -6,6 +6,7 @@ import { api, unwrap } from "../api/client";
 const places: Record<string, { to: string; label: string }> = {
   backups: { to: "/history?show=backups", label: "Look at the backups" },
   mirrors: { to: "/settings#mirrors", label: "Choose" },
+  sprouts: { to: "/sprouts", label: "Look at it" },
   history: { to: "/history", label: "Look at it" },
 };
 

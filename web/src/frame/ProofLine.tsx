@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from "react";
 import type { HostAnswer } from "../api/client";
+import { OfferLine } from "./OfferLine";
 import { TraceText } from "../typing/TraceText";
 import { typingSession } from "../typing/TypingSession";
 import { useTypingControl } from "../typing/useTypingControl";
@@ -26,15 +27,18 @@ export function ProofLine() {
         autoComplete="off"
         spellCheck={false}
       />
-      <div className="proof-why" aria-live="polite">
-        {answer?.trace ? (
-          <>
-            <TraceText trace={answer.trace} />
-            {answer.hint && <span className="soft"> → {answer.hint.firstWords}</span>}
-          </>
-        ) : (
-          <span className="soft">Each key is explained here: what went off, what waits, and what kept it back.</span>
-        )}
+      <div className="proof-told">
+        <OfferLine />
+        <div className="proof-why" aria-live="polite">
+          {answer?.trace ? (
+            <>
+              <TraceText trace={answer.trace} />
+              {answer.hint && <span className="soft"> → {answer.hint.firstWords}</span>}
+            </>
+          ) : (
+            <span className="soft">Each key is explained here: what went off, what waits, and what kept it back.</span>
+          )}
+        </div>
       </div>
     </section>
   );

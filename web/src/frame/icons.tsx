@@ -41,6 +41,12 @@ export const SproutIcon = ({ resting }: { resting: boolean }) => (
   </svg>
 );
 
+export const SproutsIcon = () => (
+  <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
+    <path d="M3 21h18M6 21v-5M12 21V9M18 21v-8M12 10c0-4 2-6 5.500-6 0 3.500-2 6-5.500 6ZM6 17c0-2.500-1.200-4-3.500-4 0 2.500 1.200 4 3.500 4ZM18 14c0-2 1-3.200 3-3.200 0 2-1 3.200-3 3.200Z" />
+  </svg>
+);
+
 export const SettingsIcon = () => (
   <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
     <path d="M4 6h9M18 6h2M4 12h2M11 12h9M4 18h11M20 18h0M15.500 4v4M8.500 10v4M17.500 16v4" />

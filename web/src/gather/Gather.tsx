@@ -10,12 +10,11 @@ import { Grade } from "../safety/Grade";
 import { suggestionWords } from "../safety/safetyWords";
 import { defaultEdge, letterCases, timings } from "../snippet/ruleWords";
 import { isCorrection, nameOf, type GatherStart } from "./gathering";
-import { choosePlace, placesOf } from "./places";
+import { choosePlace, placesOf, rememberedPlace, rememberPlace } from "./places";
 import { useDefaults } from "./useDefaults";
 import "../safety/safety.css";
 import "./gather.css";
 
-const lastPlaceKey = "dash-sprout.gather.place";
 const firstLibrary = "My snippets";
 
 /** From a phrase to a snippet of one's own in a few seconds. */
@@ -37,7 +36,7 @@ export function GatherForm({ start, onDone }: { start: GatherStart; onDone: () =
   const [ownTiming, setTiming] = useState<string>();
   const [ownCase, setCase] = useState<string>();
   const [library, setLibrary] = useState(firstLibrary);
-  const [place, setPlace] = useState(() => Number(localStorage.getItem(lastPlaceKey) ?? NaN));
+  const [place, setPlace] = useState(rememberedPlace);
   const [fault, setFault] = useState<string>();
   const code = useRef<InputRef>(null);
 
@@ -94,7 +93,7 @@ export function GatherForm({ start, onDone }: { start: GatherStart; onDone: () =
       // A name that was proposed gives way to one that is there already.
       const body = { parentId: to, snippet, freeName: ownName === undefined };
       const made = await unwrap(api.POST("/api/snippets", { body }));
-      localStorage.setItem(lastPlaceKey, `${to}`);
+      rememberPlace(to);
       void message.success(
         abbreviation === ""
           ? `“${made.snippet.name}” is saved.`

@@ -1,5 +1,12 @@
 import type { FolderNode, LibraryTree } from "../api/client";
 
+const lastPlaceKey = "dash-sprout.gather.place";
+
+/** Where the last new snippet went. */
+export const rememberedPlace = (): number => Number(localStorage.getItem(lastPlaceKey) ?? NaN);
+
+export const rememberPlace = (id: number): void => localStorage.setItem(lastPlaceKey, `${id}`);
+
 /** A library or folder, with the way that leads there. */
 export interface SnippetPlace {
   id: number;

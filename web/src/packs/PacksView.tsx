@@ -112,7 +112,9 @@ function MorePacks({ shelf }: { shelf: PackShelf }) {
   return (
     <section aria-labelledby="more-packs" className="more-packs">
       <h2 id="more-packs">More packs</h2>
-      <label htmlFor="pack-folder">A folder of yours with pack files: library files that name their licence and source</label>
+      <label htmlFor="pack-folder">
+        A folder of yours with pack files: library files that name their licence and source
+      </label>
       <div className="more-packs-folder">
         <Input
           id="pack-folder"

@@ -23,6 +23,8 @@ export interface FieldDriver {
   selectBack(steps: number): void;
   /** The text selected in the field. */
   selectedText(): string;
+  /** Whether nothing is selected and nothing but a line's end stands behind the caret. */
+  endsLine(): boolean;
   /** Removes what is selected; true when something was. */
   deleteSelection(): boolean;
   /** Removes the grapheme behind the caret. */

@@ -130,5 +130,5 @@ function keyMessage(work: Work<Field>): KeyMessage[] {
   const { key, capsLock, atMs, held, composed, field } = work;
   // Only what is pressed while something may be selected can use the selection.
   const selection = held && !composed ? fitting(field.driver.selectedText()) : "";
-  return [{ key, capsLock, atMs, held, composed, selection }];
+  return [{ key, capsLock, atMs, held, composed, selection, endsLine: field.driver.endsLine() }];
 }

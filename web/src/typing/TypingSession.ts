@@ -61,6 +61,10 @@ export interface Told {
   slip: OpenSlip | undefined;
   question: OpenQuestion | undefined;
   aside: Aside;
+  /** How what is being typed may go on; nothing any more where it is null. */
+  offer: HostAnswer["offer"];
+  /** What would have put in what was just typed. */
+  missed: NonNullable<HostAnswer["missed"]>;
   /** Which field got the focus, in order with the keys. */
   focused: Field;
   /** An application that is to come to the front. */
@@ -105,7 +109,10 @@ export class TypingSession {
   constructor() {
     this.link = new HostLink({
       connected: () => this.connected(),
-      lost: () => this.happen({ type: "lost" }),
+      lost: () => {
+        this.happen({ type: "lost" });
+        this.tell("offer", null);
+      },
       changed: () => this.tell("changed", undefined),
       keyboard: () => this.tell("keyboard", undefined),
       engine: (state) => {
@@ -398,6 +405,8 @@ export class TypingSession {
   }
 
   private tellDecided(work: Work<Field>, answer: HostAnswer): void {
+    this.tell("offer", answer.offer);
+    if (answer.missed) this.tell("missed", answer.missed);
     if (work.kind === "click" || work.kind === "focus") return;
     const { place, app, kind } = work.field;
     const key = work.kind === "key" ? work.key : "";

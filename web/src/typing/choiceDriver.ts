@@ -20,6 +20,7 @@ export function choiceDriver(element: HTMLInputElement | HTMLSelectElement): Fie
     moveBack: nothing,
     selectBack: nothing,
     selectedText: () => "",
+    endsLine: () => false,
     deleteSelection: () => false,
     deleteForward: nothing,
     breakLine: nothing,

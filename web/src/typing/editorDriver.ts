@@ -87,6 +87,12 @@ export function editorDriver(editor: Editor): FieldDriver {
       const { doc, selection } = view.state;
       return doc.textBetween(selection.from, selection.to, "\n", "\n");
     },
+    endsLine() {
+      sync();
+      const { $to, empty } = view.state.selection;
+      const next = $to.nodeAfter;
+      return empty && $to.parent.inlineContent && (next === null || next.type.name === "hardBreak");
+    },
     deleteSelection() {
       sync();
       const { state } = view;

@@ -13,6 +13,8 @@ const answer = (more: Partial<HostAnswer> = {}): HostAnswer => ({
   slip: null,
   opens: null,
   hint: null,
+  offer: null,
+  missed: null,
   fired: [],
   problem: null,
   trace: null,

@@ -61,6 +61,7 @@ export function textControlDriver(element: TextControl): FieldDriver {
     },
     selectBack: (steps) => element.setSelectionRange(back(start(), steps), start()),
     selectedText: () => element.value.slice(start(), end()),
+    endsLine: () => start() === end() && (end() === element.value.length || element.value[end()] === "\n"),
     deleteSelection() {
       if (start() === end()) return false;
       insert("");

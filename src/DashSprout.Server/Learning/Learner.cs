@@ -1,0 +1,263 @@
+using System.Globalization;
+using System.Threading.Channels;
+using DashSprout.Core;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Hosting;
+using DashSprout.Core.Learning;
+using DashSprout.Core.Libraries;
+using DashSprout.Exchange;
+using DashSprout.Server.Libraries;
+using DashSprout.Server.Settings;
+using DashSprout.Store;
+
+namespace DashSprout.Server.Learning;
+
+/// <summary>
+/// Learns from what is typed, as far as the user has asked for it: beside the threads that type, which only hand texts over. What is learned is kept sealed, a little after it changes.
+/// </summary>
+internal sealed class Learner : BackgroundService
+{
+    private const string Setting = "learning";
+
+    private static readonly TimeSpan Round = TimeSpan.FromSeconds(30), Gathering = TimeSpan.FromMilliseconds(100), Back = TimeSpan.FromMinutes(10);
+
+    private readonly Catalog catalog;
+    private readonly LearnedStore store;
+    private readonly SettingStore settings;
+    private readonly TimeProvider clock;
+    private readonly DataFolder data;
+    private readonly ILogger<Learner> log;
+    private readonly Surroundings surroundings;
+    private readonly Channel<TypedText?> texts = Channel.CreateUnbounded<TypedText?>(new UnboundedChannelOptions { SingleReader = true });
+    private readonly Lock gate = new();
+    private readonly Lazy<PhraseMemory> memory;
+    private readonly MissedChances missed = new();
+    private volatile LearningSettings chosen = LearningSettings.Default;
+    private volatile bool snippetsChanged = true;
+    private bool changed;
+    private (Learned Learned, DateTimeOffset At)? deleted;
+
+    public Learner(Catalog catalog, LearnedStore store, SettingStore settings, Surroundings surroundings, DataFolder data, TimeProvider clock, ILogger<Learner> log)
+    {
+        (this.catalog, this.store, this.settings, this.surroundings, this.data, this.clock, this.log) = (catalog, store, settings, surroundings, data, clock, log);
+        // The letters of the language are looked at when something is to be learned first.
+        var following = new Following { Typed = text => texts.Writer.TryWrite(text), Missed = Miss };
+        memory = new(() => new PhraseMemory(new SecretLook(LetterPairs.Of(WordListFile.English))) { Began = following.Phrases.Add, Ended = following.Phrases.Remove });
+        Following = following;
+        catalog.Changed += SnippetsChanged;
+        catalog.Opened += SnippetsChanged;
+    }
+
+    /// <summary>What the followers of all hosts share.</summary>
+    public Following Following { get; }
+
+    /// <summary>What the user has chosen.</summary>
+    public LearningSettings Chosen => chosen;
+
+    /// <summary>What was wrong with what had been learned; null when nothing was.</summary>
+    public string? Fault { get; private set; }
+
+    /// <summary>How many phrases are remembered.</summary>
+    public int Phrases
+    {
+        get
+        {
+            lock (gate) return memory.IsValueCreated ? memory.Value.Phrases.Count : 0;
+        }
+    }
+
+    /// <summary>Follows what is typed at one host.</summary>
+    public ITextFollower Follower() => new TextFollower(Following);
+
+    /// <summary>Reads what was chosen and learned.</summary>
+    public void Open()
+    {
+        chosen = settings.Get<LearningSettings>(Setting) is { Scope: not null, TakeKey: not null } kept && IsGood(kept) ? kept : LearningSettings.Default;
+        var learned = store.Read(out var damaged);
+        if (damaged) Fault = "What was learned from your typing could not be read, so it was dropped, and learning begins anew.";
+        lock (gate)
+        {
+            if (learned is not null)
+            {
+                // Nothing of what became private meanwhile comes back.
+                memory.Value.Hide(PrivateTexts());
+                if (!memory.Value.Restore(learned.State)) Fault = "What was learned from your typing was of another size than it can be, so it was dropped, and learning begins anew.";
+                memory.Value.Hide(memory.Value.Privates);
+                missed.Restore(learned.Missed);
+            }
+        }
+        Use(chosen);
+    }
+
+    /// <summary>Keeps what the user has chosen and does so from now on. What was learned in applications that are left out now is forgotten.</summary>
+    public void Choose(LearningSettings given)
+    {
+        given = given with { Chosen = true };
+        _ = given.ToRules();
+        settings.Set(Setting, given);
+        chosen = given;
+        Use(given);
+    }
+
+    /// <summary>Does something with what is remembered, while nothing is learned.</summary>
+    public T With<T>(Func<PhraseMemory, T> look)
+    {
+        lock (gate)
+        {
+            Refresh();
+            return look(memory.Value);
+        }
+    }
+
+    /// <summary>The same, where it is changed; it is kept soon.</summary>
+    public T Change<T>(Func<PhraseMemory, T> change) => With(remembered =>
+    {
+        changed = true;
+        return change(remembered);
+    });
+
+    /// <summary>The texts that were typed in full although a snippet has them.</summary>
+    public IReadOnlyList<MissedChance> Missed => missed.All;
+
+    /// <summary>Deletes everything that was learned, on disk too; <see cref="Restore"/> brings it back for a while.</summary>
+    public void Delete()
+    {
+        lock (gate)
+        {
+            deleted = (new Learned(memory.Value.State(), missed.All), clock.GetUtcNow());
+            memory.Value.Clear();
+            missed.Forget(_ => true);
+            store.Delete();
+            changed = false;
+        }
+    }
+
+    /// <summary>Brings back what was deleted last.</summary>
+    public void Restore()
+    {
+        lock (gate)
+        {
+            if (deleted is not { } gone || clock.GetUtcNow() - gone.At > Back) throw new ConflictException("What was deleted is gone for good by now.");
+            memory.Value.Restore(gone.Learned.State);
+            missed.Restore(gone.Learned.Missed);
+            (deleted, changed) = (null, true);
+        }
+    }
+
+    public override async Task StopAsync(CancellationToken cancellationToken)
+    {
+        texts.Writer.TryComplete();
+        await base.StopAsync(cancellationToken);
+        Write();
+    }
+
+    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    {
+        var learning = Learn();
+        using var timer = new PeriodicTimer(Round);
+        try
+        {
+            while (await timer.WaitForNextTickAsync(stoppingToken)) Write();
+        }
+        catch (OperationCanceledException)
+        {
+            // The program ends; what is left is written then.
+        }
+        await learning;
+    }
+
+    private async Task Learn()
+    {
+        while (await texts.Reader.WaitToReadAsync(CancellationToken.None))
+        {
+            // Whoever edits a snippet changes it with each key.
+            if (snippetsChanged) await Task.Delay(Gathering);
+            while (texts.Reader.TryRead(out var text))
+                lock (gate)
+                {
+                    Refresh();
+                    if (text is null || !chosen.Learns) continue;
+                    memory.Value.Learn(text, clock.GetUtcNow());
+                    changed = true;
+                }
+        }
+    }
+
+    /// <summary>Texts and triggers of snippets as they are now: before anything more is learned or looked at.</summary>
+    private void Refresh()
+    {
+        if (!snippetsChanged) return;
+        snippetsChanged = false;
+        if (chosen is { Learns: false, Offers: false, Misses: false } && !memory.IsValueCreated) return;
+        var before = memory.Value.Phrases.Count;
+        memory.Value.Hide(PrivateTexts());
+        changed |= memory.Value.Phrases.Count != before;
+        Following.Snippets = SnippetBeginnings.Of(catalog.Shelf.Index, Following.Snippets);
+        missed.Forget(chance => catalog.Catalogue.Find(chance.SnippetId) is not SnippetItem);
+    }
+
+    private PrivateWords PrivateTexts() => new(catalog.Catalogue.Snippets.Where(item => item.Snippet.Private)
+        .SelectMany(item => item.Snippet.Bodies.SelectMany(body => Sketch.Of(body).Split('\n'))));
+
+    private void SnippetsChanged()
+    {
+        snippetsChanged = true;
+        texts.Writer.TryWrite(null);
+    }
+
+    private void Use(LearningSettings given)
+    {
+        var rules = given.ToRules();
+        lock (gate)
+        {
+            snippetsChanged = true;
+            Following.Rules = rules;
+            if (memory.IsValueCreated || given.Learns)
+            {
+                memory.Value.DateNames = DateWords.Of(CultureInfo.GetCultureInfo(surroundings.Dates.Locale));
+                var before = memory.Value.Phrases.Count;
+                memory.Value.ForgetApps(app => !rules.Where.Admits(app));
+                changed |= memory.Value.Phrases.Count != before;
+            }
+        }
+        texts.Writer.TryWrite(null);
+    }
+
+    private bool Miss(Core.Engine.ActiveTrigger trigger, int keys)
+    {
+        changed = true;
+        return missed.Add(trigger.Placed.Id, keys, clock.GetUtcNow());
+    }
+
+    private void Write()
+    {
+        try
+        {
+            lock (gate)
+            {
+                if (!memory.IsValueCreated) return;
+                memory.Value.ForgetBefore(clock.GetUtcNow().AddDays(-chosen.KeepDays));
+                if (!changed) return;
+                store.Write(new Learned(memory.Value.State(), missed.All));
+                changed = false;
+            }
+        }
+        catch (Exception exception) when (StorageFault.Words(exception, data.Path) is not null)
+        {
+            log.LogError("What was learned could not be written: {Fault}. It is tried again", exception.GetType().Name);
+        }
+    }
+
+    private static bool IsGood(LearningSettings kept)
+    {
+        try
+        {
+            _ = kept.ToRules();
+            return true;
+        }
+        catch (InvalidInputException)
+        {
+            return false;
+        }
+    }
+}
