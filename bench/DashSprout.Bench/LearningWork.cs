@@ -40,6 +40,7 @@ internal static class LearningWork
         var following = new Following { Rules = FollowingRules.Off with { Learns = learns, Offers = true, Misses = true }, Typed = typed => memory.Learn(typed, now = now.AddSeconds(30)) };
         following.Snippets = SnippetBeginnings.Of(TriggerIndex.Of(PlacedSnippet.All([Samples.Library(snippets.Count) with { Snippets = new(snippets.Select((text, at) => Samples.Snippet(at) with { Body = new Body.Plain(text) })) }])), SnippetBeginnings.None);
         memory.Began = following.Phrases.Add;
+        memory.Came = following.Phrases.Came;
         memory.Ended = following.Phrases.Remove;
         var host = new TypingHost(new HostSurroundings { Index = () => TriggerIndex.Empty, Context = () => new RenderContext(), Follow = () => new TextFollower(following) });
         host.Focus("post", FieldKind.Plain);
@@ -104,6 +105,7 @@ internal static class LearningWork
         var memory = Memory();
         var following = new Following { Rules = FollowingRules.Off with { Learns = true, Offers = true, Misses = true }, Typed = typed.Enqueue };
         memory.Began = following.Phrases.Add;
+        memory.Came = following.Phrases.Came;
         memory.Ended = following.Phrases.Remove;
         TypingHost Host(Func<ITextFollower> follow)
         {

@@ -349,28 +349,11 @@ public sealed class TypingHubTests : IDisposable
 
     private static TypingSettings Settings() => new(true, true, new("Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", "Ctrl+Alt+Shift+R", "Ctrl+Alt+Z", "Ctrl+Alt+P", "Ctrl+Alt+W", "F1"));
 
-    private static Task<HostMessage> Focus(HubConnection hub, string app, string field) => hub.InvokeAsync<HostMessage>("Focus", new FocusMessage("desk", app, field));
+    private static Task<HostMessage> Focus(HubConnection hub, string app, string field) => HubTyping.Focus(hub, app, field);
 
-    private static async Task<HostMessage> Press(HubConnection hub, string key, bool held = false) =>
-        (await hub.InvokeAsync<HostMessage[]>("Press", "desk", new[] { new KeyMessage(key, false, 0, held) }))[0];
+    private static Task<HostMessage> Press(HubConnection hub, string key, bool held = false) => HubTyping.Press(hub, key, held);
 
-    private static async Task<HostMessage> Type(HubConnection hub, string text)
-    {
-        HostMessage? last = null;
-        foreach (var key in text) last = await Press(hub, key.ToString());
-        return last!;
-    }
+    private static Task<HostMessage> Type(HubConnection hub, string text) => HubTyping.Type(hub, text);
 
-    private async Task<HubConnection> Connect()
-    {
-        var hub = new HubConnectionBuilder()
-            .WithUrl("http://localhost/hub/typing", options =>
-            {
-                options.HttpMessageHandlerFactory = _ => server.Handler;
-                options.Transports = Microsoft.AspNetCore.Http.Connections.HttpTransportType.LongPolling;
-            })
-            .Build();
-        await hub.StartAsync();
-        return hub;
-    }
+    private Task<HubConnection> Connect() => server.ConnectHub();
 }

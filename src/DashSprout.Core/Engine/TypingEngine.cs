@@ -160,7 +160,7 @@ public sealed class TypingEngine
         givingWay.End();
         matcher.Forget();
         explainer?.Begin();
-        return Fire(new Match(new ActiveTrigger(snippet, new Trigger.Taken()), tail.End - begun, tail.End, tail.End));
+        return Fire(new Match(new ActiveTrigger(snippet, new Trigger.Begun()), tail.End - begun, tail.End, tail.End));
     }
 
     /// <summary>Answers a firing: its text has been put in.</summary>
@@ -296,7 +296,7 @@ public sealed class TypingEngine
         open = firing;
         if (match.Trigger.Trigger is Trigger.Chosen)
             explainer?.Note(TraceEvent.Fires, $"*{match.Trigger.Placed.Snippet.Name}* was chosen in the finder", match.Trigger);
-        else if (match.Trigger.Trigger is Trigger.Taken)
+        else if (match.Trigger.Trigger is Trigger.Begun)
             explainer?.Note(TraceEvent.Fires, $"the rest of *{match.Trigger.Placed.Snippet.Name}* was taken as it was offered", match.Trigger);
         else explainer?.Note(TraceEvent.Fires,
             $"`{match.Trigger.Trigger.Text}` in *{match.Trigger.Placed.Library}* puts in *{match.Trigger.Placed.Snippet.Name}*", match.Trigger);

@@ -91,8 +91,11 @@ public sealed class Beginning
         return 0;
     }
 
+    /// <summary>The share of times that all of it followed its first words, from 0 to 1.</summary>
+    internal double Chance(int words) => Chance(words, Words.Length);
+
     /// <summary>The share of times that so many words of it followed its first ones, from 0 to 1.</summary>
-    internal double Chance(int words, int all)
+    private double Chance(int words, int all)
     {
         var (after, before) = (Volatile.Read(ref reached[all - 1]), Volatile.Read(ref reached[words - 1]));
         return Triggers.Count > 0 ? (after + Trust) / (before + SnippetDoubt) : after / (before + PhraseDoubt);
@@ -100,6 +103,13 @@ public sealed class Beginning
 
     /// <summary>Its first words were typed.</summary>
     internal void Reached(int words) => Interlocked.Increment(ref reached[words - 1]);
+
+    /// <summary>All of it came so often.</summary>
+    internal void Came(int times)
+    {
+        foreach (ref var count in reached.AsSpan())
+            if (Volatile.Read(ref count) < times) Volatile.Write(ref count, times);
+    }
 
     /// <summary>It was taken when so many words of it stood there.</summary>
     internal void Taken(int words)

@@ -22,6 +22,12 @@ public sealed class PhraseBeginnings
         byFirst.AddOrUpdate(beginning.FirstCode, [beginning], (_, others) => [.. others.Where(other => other.Code != phrase.Code), beginning]);
     }
 
+    /// <summary>A phrase was typed again: at least as often as it came, its first words did.</summary>
+    public void Came(Phrase phrase)
+    {
+        if (byCode.TryGetValue(phrase.Code, out var beginning)) beginning.Came(phrase.Times);
+    }
+
     /// <summary>Phrases are known no more.</summary>
     public void Remove(IEnumerable<ulong> codes)
     {

@@ -47,6 +47,9 @@ public sealed class PhraseMemory
     /// <summary>Told of each phrase that never varies when it is known, with how often its first words came, by their number from one on.</summary>
     public Action<Phrase, IReadOnlyList<int>>? Began { get; set; }
 
+    /// <summary>Told of each of those that was typed again.</summary>
+    public Action<Phrase>? Came { get; set; }
+
     /// <summary>Told when phrases are gone.</summary>
     public Action<IReadOnlyCollection<ulong>>? Ended { get; set; }
 
@@ -173,7 +176,11 @@ public sealed class PhraseMemory
                 if (varies ? gaps == 0 || same < FewestSame : length < 2) continue;
                 var times = sketch.Add(code);
                 if (times < 2 || length < Phrase.FewestWords) continue;
-                if (phrases.TryGetValue(code, out var known)) phrases[code] = known.Seen(TextOf(line, units, start, length), app, now);
+                if (phrases.TryGetValue(code, out var known))
+                {
+                    phrases[code] = known.Seen(TextOf(line, units, start, length), app, now);
+                    Came?.Invoke(phrases[code]);
+                }
                 (longest, longestCode, counted) = (length, code, times);
             }
             if (longest == 0 || start + longest <= reach) continue;
@@ -186,17 +193,19 @@ public sealed class PhraseMemory
         }
     }
 
-    /// <summary>How often the first words of a text came, by their number from one on; of the first alone nothing is known.</summary>
-    private List<int> FirstWords(string text)
+    /// <summary>How often the first words of a phrase came, by their number from one on; of the first alone nothing is known.</summary>
+    private List<int> FirstWords(Phrase phrase)
     {
         var counts = new List<int>();
         var code = WordCode.None;
-        foreach (var word in TypedLine.WordsOf(text))
+        foreach (var word in TypedLine.WordsOf(phrase.Text))
         {
-            code = WordCode.And(code, WordCode.Of(text.AsSpan()[word]));
+            code = WordCode.And(code, WordCode.Of(phrase.Text.AsSpan()[word]));
             counts.Add(sketch.Estimate(code));
         }
-        return counts;
+        // The sketch forgets sooner than the phrase; the shares are what counts.
+        var share = counts[^1] == 0 ? 0 : (double)phrase.Times / counts[^1];
+        return counts.ConvertAll(count => Math.Max(phrase.Times, (int)Math.Round(count * share)));
     }
 
     private static string TextOf(TypedLine line, List<Unit> units, int start, int length)
@@ -212,7 +221,7 @@ public sealed class PhraseMemory
     private void Put(Phrase phrase)
     {
         phrases[phrase.Code] = phrase;
-        if (!phrase.Varies) Began?.Invoke(phrase, FirstWords(phrase.Text));
+        if (!phrase.Varies) Began?.Invoke(phrase, FirstWords(phrase));
     }
 
     /// <summary>The quarter that is typed least goes.</summary>

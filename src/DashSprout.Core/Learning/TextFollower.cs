@@ -35,7 +35,7 @@ public sealed class TextFollower(Following following) : ITextFollower
     private FieldKind field;
     private FollowingRules? rules;
     private bool follows;
-    private List<Shown> shown = [], found = [];
+    private List<Listed> shown = [], found = [];
     private IReadOnlyList<Offer> offers = [];
 
     private readonly record struct FollowedWord(int Start, ulong Code, bool AfterLine);
@@ -43,7 +43,7 @@ public sealed class TextFollower(Following following) : ITextFollower
     /// <summary>A text that is being typed, as far as it has come.</summary>
     private readonly record struct Active(Beginning Beginning, int Words, int Start, bool OverLines);
 
-    private readonly record struct Shown(Beginning Beginning, int Words, int Start, int Left, int End);
+    private readonly record struct Listed(Beginning Beginning, int Words, int Start, int Left, int End);
 
     /// <inheritdoc/>
     public IReadOnlyList<Offer> Offers => offers;
@@ -255,25 +255,32 @@ public sealed class TextFollower(Following following) : ITextFollower
         }
         found.Clear();
         foreach (var one in active)
-            if (LeftOf(one) is var (left, end)) PutInOrder(new Shown(one.Beginning, one.Words, one.Start, left, end));
+            if (LeftOf(one) is var (left, end)) PutInOrder(new Listed(one.Beginning, one.Words, one.Start, left, end));
         if (found.Count > MostOffers) found.RemoveRange(MostOffers, found.Count - MostOffers);
         if (CollectionsMarshal.AsSpan(found).SequenceEqual(CollectionsMarshal.AsSpan(shown))) return;
         (shown, found) = (found, shown);
         offers = shown.Count == 0 ? [] : [.. shown.Select(OfferOf)];
     }
 
-    /// <summary>What more words were typed of comes first, then what would save most; the same text is there once.</summary>
-    private void PutInOrder(in Shown one)
+    /// <summary>What more words were typed of comes first, then what is likelier, then what would save most; the same text is there once.</summary>
+    private void PutInOrder(in Listed one)
     {
         var rest = one.Beginning.Text.AsSpan(one.Left..one.End);
-        var at = found.Count;
         for (var other = 0; other < found.Count; other++)
         {
-            if (found[other].Beginning.Text.AsSpan(found[other].Left..found[other].End).SequenceEqual(rest)) return;
-            if (at == found.Count && (one.Words, rest.Length).CompareTo((found[other].Words, found[other].End - found[other].Left)) > 0) at = other;
+            if (!found[other].Beginning.Text.AsSpan(found[other].Left..found[other].End).SequenceEqual(rest)) continue;
+            // A snippet has more to it than a phrase.
+            if (one.Beginning.Triggers.Count == 0 || found[other].Beginning.Triggers.Count > 0) return;
+            found.RemoveAt(other);
+            break;
         }
+        var rank = RankOf(one);
+        var at = 0;
+        while (at < found.Count && rank.CompareTo(RankOf(found[at])) <= 0) at++;
         found.Insert(at, one);
     }
+
+    private static (int Words, double Chance, int Length) RankOf(in Listed one) => (one.Words, one.Beginning.Chance(one.Words), one.End - one.Left);
 
     /// <summary>What is left of a text and likely to follow; null when it is not to be offered.</summary>
     private (int Left, int End)? LeftOf(in Active one)
@@ -291,7 +298,7 @@ public sealed class TextFollower(Following following) : ITextFollower
         return (beginning.Starts[one.Words] + typed.Length, end);
     }
 
-    private Offer OfferOf(Shown one)
+    private Offer OfferOf(Listed one)
     {
         var rest = one.Beginning.Text[one.Left..one.End];
         return one.Beginning.Triggers.Count == 0

@@ -183,5 +183,5 @@ public abstract record Trigger
     public sealed record Chosen() : Trigger("", Scope.Everywhere);
 
     /// <summary>No trigger that is kept: the text was begun by hand, and its rest was taken when it was offered.</summary>
-    public sealed record Taken() : Trigger("", Scope.Everywhere);
+    public sealed record Begun() : Trigger("", Scope.Everywhere);
 }

@@ -42,7 +42,7 @@ internal sealed class Learner : BackgroundService
         (this.catalog, this.store, this.settings, this.surroundings, this.data, this.clock, this.log) = (catalog, store, settings, surroundings, data, clock, log);
         // The letters of the language are looked at when something is to be learned first.
         var following = new Following { Typed = text => texts.Writer.TryWrite(text), Missed = Miss };
-        memory = new(() => new PhraseMemory(new SecretLook(LetterPairs.Of(WordListFile.English))) { Began = following.Phrases.Add, Ended = following.Phrases.Remove });
+        memory = new(() => new PhraseMemory(new SecretLook(LetterPairs.Of(WordListFile.English))) { Began = following.Phrases.Add, Came = following.Phrases.Came, Ended = following.Phrases.Remove });
         Following = following;
         catalog.Changed += SnippetsChanged;
         catalog.Opened += SnippetsChanged;

@@ -56,7 +56,7 @@ internal sealed class HostMaking(Catalog catalog, EngineSwitch engineSwitch, Sur
         if (ended.App != ProofLine) savings.Count(ended);
         if (ended.Turns.Count > 0) turns.Take(ended.Turns);
         // A snippet that was chosen or taken by hand did not go off by accident.
-        if (ended.Outcome == Outcome.TakenBack && ended.Firing.Trigger.Trigger is not (Trigger.Chosen or Trigger.Taken)) log.TakenBack(ended.Firing.Trigger);
+        if (ended.Outcome == Outcome.TakenBack && ended.Firing.Trigger.Trigger is not (Trigger.Chosen or Trigger.Begun)) log.TakenBack(ended.Firing.Trigger);
     }
 
     /// <summary>What waits to be opened may be opened, from now on without asking.</summary>

@@ -39,6 +39,7 @@ public sealed class TextFollowerTests
             },
         };
         memory.Began = following.Phrases.Add;
+        memory.Came = following.Phrases.Came;
         memory.Ended = following.Phrases.Remove;
     }
 
