@@ -22,6 +22,7 @@ const views = [
   ["bin", "/history?show=bin", ".history [role=tabpanel] .soft"],
   ["backups", "/history?show=backups", ".history-table"],
   ["packs", "/packs", ".pack"],
+  ["sprouts, not asked yet", "/sprouts", ".learning-choice"],
   ["savings", "/savings", ".savings"],
   ["drill", "/drill", ".drill-figures"],
   ["settings", "/settings", ".chord-list"],

@@ -11,8 +11,8 @@ public sealed class Beginning
     /// <summary>The most words of a text that are followed.</summary>
     public const int MostWords = 200;
 
-    /// <summary>A snippet is trusted before anything is known of it: it is offered at first, and no more once it was passed over, until it was typed in full more often.</summary>
-    private const double Trust = 2, SnippetDoubt = 2;
+    /// <summary>A snippet is trusted before anything is known of it: it is offered until it was passed over twice, and again once it was typed in full more often.</summary>
+    private const double Trust = 4, SnippetDoubt = 4;
 
     /// <summary>Of a phrase something is known; what it is doubted by was tuned with the open text in <c>bench/</c>.</summary>
     private const double PhraseDoubt = 0.5;

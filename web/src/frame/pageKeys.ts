@@ -2,7 +2,11 @@
 export const pageKeys: readonly { title: string; keys: readonly (readonly [keys: string, does: string])[] }[] = [
   {
     title: "While you type",
-    keys: [["Escape", "leave a waiting abbreviation as it is; stop a text that is still going in"]],
+    keys: [
+      ["Escape", "leave a waiting abbreviation as it is; stop a text that is still going in"],
+      ["→", "at the end of a line, take what is offered; another key can be chosen under Sprouts"],
+      ["Alt+↑ Alt+↓", "walk through several offers"],
+    ],
   },
   {
     title: "Libraries",
@@ -24,6 +28,10 @@ export const pageKeys: readonly { title: string; keys: readonly (readonly [keys:
       ["Shift+F10", "everything that can be done with a row"],
       ["Ctrl+Z Ctrl+Shift+Z", "undo the last change, do it again"],
     ],
+  },
+  {
+    title: "Sprouts",
+    keys: [["Enter", "in the abbreviation of a sprout, grow it into a snippet"]],
   },
   {
     title: "Snippet",
