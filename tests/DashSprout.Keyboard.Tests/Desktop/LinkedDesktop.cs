@@ -2,6 +2,7 @@ using System.Text;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
+using DashSprout.Core.Learning;
 using DashSprout.Core.Libraries;
 using DashSprout.Exchange;
 
@@ -12,15 +13,23 @@ internal sealed class LinkedDesktop : IDisposable
 {
     private readonly bool ownsDesktop;
 
-    public LinkedDesktop(string snippets, VirtualDesktop? desktop = null, IFieldSight? sight = null)
+    public LinkedDesktop(string snippets, VirtualDesktop? desktop = null, IFieldSight? sight = null, Following? following = null)
     {
         ownsDesktop = desktop is null;
         Desktop = desktop ?? new VirtualDesktop();
         var libraries = Read(snippets);
         var index = TriggerIndex.Of(PlacedSnippet.All(libraries));
+        following?.Snippets = SnippetBeginnings.Of(index, SnippetBeginnings.None);
         Program = new LinkProgram
         {
-            Surroundings = new HostSurroundings { Index = () => index, Context = () => new RenderContext(), RestsIn = app => Resting || RestingApps.Contains(app) },
+            Surroundings = new HostSurroundings
+            {
+                Index = () => index,
+                Context = () => new RenderContext(),
+                RestsIn = app => Resting || RestingApps.Contains(app),
+                Follow = () => following is null ? new NoFollower() : new TextFollower(following),
+                TakeKey = () => following?.Rules.Take ?? OfferKeys.Usual,
+            },
             Chords = () => new OwnChords("Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", "Ctrl+Alt+Shift+R"),
             DeliveryIn = app => Deliveries.GetValueOrDefault(app),
             Ended = ended =>

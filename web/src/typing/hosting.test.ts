@@ -97,6 +97,21 @@ const fresh = () => {
 };
 
 describe("which keys are held back", () => {
+  test("the key that takes an offer, as long as one is there, and never otherwise", () => {
+    const page = new Page();
+    page
+      .keys("y")
+      .answered(
+        answer({ chords: ["ArrowRight"], offer: { rest: "ou", snippet: null, key: "ArrowRight", at: 1, of: 1 } }),
+      );
+    page
+      .keys("ArrowRight")
+      .answered(answer({ chords: [], steps: [putIn("ou")] }))
+      .carried();
+    page.keys("ArrowRight");
+    expect(page.held).toEqual([false, true, false]);
+  });
+
   test("none while nothing is under way, but the chords that set something off", () => {
     const page = fresh()
       .keys("a")

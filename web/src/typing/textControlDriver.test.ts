@@ -154,3 +154,15 @@ describe("taking back", () => {
     expect(shown()).toBe("|");
   });
 });
+
+test.each([
+  ["ab|", true],
+  ["ab|\ncd", true],
+  ["a|b", false],
+  ["ab\n|cd", false],
+  ["a[b]", false],
+  ["|", true],
+])("whether nothing stands behind the caret of %j in its line", (text, ends) => {
+  given(text);
+  expect(textControlDriver(control).endsLine()).toBe(ends);
+});
