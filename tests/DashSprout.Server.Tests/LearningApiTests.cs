@@ -292,7 +292,13 @@ public sealed class LearningApiTests : IDisposable
 
     private Task<JsonNode> Allow(object? scope = null) => server.Put("/api/learning/settings", new
     {
-        chosen = true, learns = true, offers = true, misses = true, scope = scope ?? new { mode = "everywhere", apps = Array.Empty<string>() }, keepDays = 90, takeKey = "ArrowRight",
+        chosen = true,
+        learns = true,
+        offers = true,
+        misses = true,
+        scope = scope ?? new { mode = "everywhere", apps = Array.Empty<string>() },
+        keepDays = 90,
+        takeKey = "ArrowRight",
     });
 
     private async Task Learn(string app, params string[] lines)
