@@ -1,13 +1,13 @@
 import { AxeBuilder } from "@axe-core/playwright";
 import { expect, test, type Locator, type Page } from "@playwright/test";
 import { openDesk } from "./app";
-import { press } from "./focus";
+import { press, tabTo } from "./focus";
 import { OwnServer } from "./server";
 
 /** What one's own typing tells: sprouts, offers, missed chances. */
 
 const thanks = "Thank you for your booking at our harbour";
-const offered = (page: Page): Locator => page.getByRole("status", { name: "Offered" });
+const offered = (page: Page): Locator => page.locator(".offer-line");
 
 async function withServer(page: Page, work: (server: OwnServer) => Promise<void>): Promise<void> {
   const server = await OwnServer.start();
@@ -180,4 +180,29 @@ test("what differs each time becomes a snippet with fields, and a sprout that no
     await expect(page.getByRole("textbox", { name: "Letter" })).toContainText(
       "Dear Captain Gull, berth 3 is free for you",
     );
+  }));
+
+test("the choice and the parts of the view by keyboard alone", async ({ page }) =>
+  withServer(page, async (server) => {
+    await page.goto(`${server.url}/sprouts`);
+    const offers = page.getByRole("checkbox", { name: /^Offer the rest/ });
+    await tabTo(page, offers);
+    await press(page, " ");
+    await expect(offers).toBeChecked();
+    await tabTo(page, page.getByRole("radio", { name: "In every application", exact: true }));
+    await press(page, "ArrowDown");
+    await expect(page.getByRole("combobox", { name: "Applications" })).toBeVisible();
+    await tabTo(page, page.getByRole("button", { name: "Allow what is ticked" }));
+    await press(page, "Enter");
+    await expect(page.getByText("The rest of what you begin is offered in Post only.")).toBeVisible();
+    await tabTo(page, page.getByRole("radio", { name: "Worth a snippet" }));
+    await press(page, "ArrowRight");
+    await expect(page.getByRole("heading", { name: "Nearly the same" })).toBeVisible();
+    await press(page, "ArrowRight");
+    await expect(page.getByText("Nothing is remembered.")).toBeVisible();
+    await tabTo(page, page.getByRole("button", { name: "Change" }));
+    await press(page, "Enter");
+    await tabTo(page, page.getByRole("button", { name: "Leave it as it was" }));
+    await press(page, "Enter");
+    await expect(page.getByText("The rest of what you begin is offered in Post only.")).toBeVisible();
   }));

@@ -55,7 +55,7 @@ public interface ITextFollower
     void Pressed(Key key, bool atLineEnd);
 
     /// <summary>A snippet went in, in the place of some graphemes that were typed.</summary>
-    void PutIn(int typed);
+    void PutIn(int graphemes);
 
     /// <summary>The text before the caret is another one now.</summary>
     void Moved();
@@ -83,7 +83,7 @@ public sealed class NoFollower : ITextFollower
     public void Pressed(Key key, bool atLineEnd) { }
 
     /// <inheritdoc/>
-    public void PutIn(int typed) { }
+    public void PutIn(int graphemes) { }
 
     /// <inheritdoc/>
     public void Moved() { }

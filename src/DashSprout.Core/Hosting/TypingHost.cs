@@ -19,7 +19,7 @@ public sealed class TypingHost
 
     private readonly HostSurroundings surroundings;
     private readonly TypingEngine engine;
-    private readonly ITextFollower follower;
+    private readonly HostOffers offers;
     private readonly KeyRecall recall = new();
     private readonly Queue<Keystroke> behind = new();
     private OpenFiring? open;
@@ -30,16 +30,13 @@ public sealed class TypingHost
     private TraceEntry? trace;
     private string? problem;
     private int questions;
-    private bool atLineEnd;
-    private OfferList offers = OfferList.None;
-    private ActiveTrigger? missed;
 
     /// <summary>A host that does not know yet where the focus is.</summary>
     public TypingHost(HostSurroundings surroundings)
     {
         this.surroundings = surroundings;
         engine = new TypingEngine(surroundings.Index);
-        follower = surroundings.Follow();
+        offers = new HostOffers(surroundings);
     }
 
     /// <summary>A firing that waits for an answer.</summary>
@@ -89,7 +86,7 @@ public sealed class TypingHost
     public bool CanTakeBack => takeable is not null;
 
     /// <summary>How the text may go on, and which of the offers would be taken.</summary>
-    public OfferList Offers => offers;
+    public OfferList Offers => offers.Now;
 
     /// <summary>
     /// The chords that set something off or take something back here, for the keyboard to hold back always; none while the engine rests.
@@ -99,9 +96,7 @@ public sealed class TypingHost
         if (surroundings.RestsIn(App)) return [];
         var hotkeys = surroundings.Index().Hotkeys.Where(chord => chord.Value.Any(hotkey => hotkey.Trigger.Scope.Admits(App))).Select(chord => chord.Key);
         if (CanTakeBack && surroundings.TakeBackChord() is { } takesBack) hotkeys = hotkeys.Append(takesBack);
-        if (offers.All.Count > 0) hotkeys = hotkeys.Append(surroundings.TakeKey().Value);
-        if (offers.All.Count > 1) hotkeys = [.. hotkeys, OfferKeys.Next.Value, OfferKeys.Previous.Value];
-        return [.. hotkeys.Distinct().Order(StringComparer.Ordinal)];
+        return [.. hotkeys.Concat(offers.Chords).Distinct().Order(StringComparer.Ordinal)];
     }
 
     /// <summary>What was done with the last keys, and why: worked out when somebody asks, and never for secret fields.</summary>
@@ -116,7 +111,7 @@ public sealed class TypingHost
         Abandon();
         (App, Field) = (app, field);
         engine.Focus(app);
-        follower.Focus(app, field);
+        offers.Follower.Focus(app, field);
         recall.Focus(app, field == FieldKind.Secret);
         trace = engine.LastTrace;
         return Answer();
@@ -158,7 +153,7 @@ public sealed class TypingHost
     {
         Begin();
         Abandon();
-        (selection, atLineEnd) = (selected, endsLine);
+        (selection, offers.EndsLine) = (selected, endsLine);
         Take(keystroke, held);
         Finish();
         return Answer();
@@ -173,7 +168,7 @@ public sealed class TypingHost
     {
         Begin();
         Abandon();
-        (selection, atLineEnd) = ("", endsLine);
+        (selection, offers.EndsLine) = ("", endsLine);
         for (var at = 0; at < keystrokes.Count; at++)
         {
             var left = keystrokes.Count - at - 1;
@@ -271,15 +266,7 @@ public sealed class TypingHost
             Forget();
             return;
         }
-        if (held && offers.Chosen is { } offer)
-        {
-            if (TakesOffer(key) && TakeOffer(offer, keystroke)) return;
-            if (Walked(key) is { } other)
-            {
-                offers = other;
-                return;
-            }
-        }
+        if (held && ((offers.TakenBy(key) is { } offer && TakeOffer(offer, keystroke)) || offers.Walk(key))) return;
         if (Decide(keystroke) is { } decision)
         {
             CarryOut(decision, keystroke, held);
@@ -288,18 +275,8 @@ public sealed class TypingHost
         if (held) Add(new DeliveryStep.Press(key));
         if (!SendsLine(key)) return;
         engine.Click();
-        follower.Moved();
+        offers.Moved();
         recall.Forget();
-    }
-
-    /// <summary>Whether a key takes an offer here: the arrow does at a line's end only, where it would go nowhere.</summary>
-    private bool TakesOffer(Key key) => key == surroundings.TakeKey() && (atLineEnd || !OfferKeys.IsAtLineEndOnly(key));
-
-    /// <summary>The offers with the next or the one before chosen; null for another key.</summary>
-    private OfferList? Walked(Key key)
-    {
-        var by = key == OfferKeys.Next ? 1 : key == OfferKeys.Previous ? offers.All.Count - 1 : 0;
-        return by == 0 || offers.All.Count < 2 ? null : offers with { At = (offers.At + by) % offers.All.Count };
     }
 
     /// <summary>Puts in what is offered; false when it cannot be any more.</summary>
@@ -309,7 +286,7 @@ public sealed class TypingHost
         trace ??= engine.LastTrace;
         recall.Forget();
         takeable = null;
-        follower.Taken(offer);
+        offers.Follower.Taken(offer);
         Go(fires, keystroke, held: false);
         return true;
     }
@@ -336,15 +313,9 @@ public sealed class TypingHost
         if (keystroke.Key.Kind == KeyKind.Typed && Field != FieldKind.Secret) surroundings.Typed(keystroke.AtMs);
         var decision = engine.Press(keystroke);
         trace ??= engine.LastTrace;
-        if (decision is Decision.PassesOn or Decision.Fires { KeyGraphemes: > 0 }) Follow(keystroke.Key);
+        if (decision is Decision.PassesOn or Decision.Fires { KeyGraphemes: > 0 }) offers.Pressed(keystroke.Key);
         if (keystroke.Key.Kind != KeyKind.Silent && decision is not Decision.TakesBack) takeable = null;
         return decision is Decision.PassesOn ? null : decision;
-    }
-
-    private void Follow(Key key)
-    {
-        follower.Pressed(key, atLineEnd);
-        missed ??= follower.Missed;
     }
 
     private void CarryOut(Decision decision, in Keystroke keystroke, bool held)
@@ -388,7 +359,7 @@ public sealed class TypingHost
         open = null;
         foreach (var step in composed.Steps) Add(step);
         engine.PutIn(composed.Neighbour, composed.KeysBehind, composed.TakeBackSteps);
-        follower.PutIn(firing.Fires.Firing.Typed.Count);
+        offers.Follower.PutIn(firing.Fires.Firing.Typed.Count);
         recall.PutIn(composed.Neighbour, composed.KeysBehind, composed.TakeBackSteps);
         var done = new Ended(
             firing.Fires.Firing, composed.OpensOnly ? Outcome.Opened : Outcome.Inserted, firing.Fires.Firing.Typed.Count, composed.Inserted)
@@ -399,7 +370,7 @@ public sealed class TypingHost
         {
             App = goTo.App;
             engine.Focus(goTo.App);
-            follower.Focus(goTo.App, Field);
+            offers.Follower.Focus(goTo.App, Field);
             recall.Focus(goTo.App, isSecret: false);
         }
         if (firing is { Fires.PressAgain: true, Key: { } again }) Take(again, firing.Held);
@@ -419,7 +390,7 @@ public sealed class TypingHost
     private void TakeBack(Decision.TakesBack back)
     {
         foreach (var step in TakeBackSteps.Of(back.Firing, back.Delete, Field)) Add(step);
-        follower.TakenBack();
+        offers.Follower.TakenBack();
         (ended ??= []).Add(new Ended(back.Firing, Outcome.TakenBack, 0, "") { App = App, Undone = takeable });
         takeable = null;
     }
@@ -441,7 +412,11 @@ public sealed class TypingHost
 
     // ---- the answer ----------------------------------------------------------------------------------------------
 
-    private void Begin() => (steps, ended, trace, problem, missed) = (null, null, null, null, null);
+    private void Begin()
+    {
+        (steps, ended, trace, problem) = (null, null, null, null);
+        offers.Begin();
+    }
 
     private void Add(DeliveryStep step) => (steps ??= []).Add(step);
 
@@ -454,7 +429,7 @@ public sealed class TypingHost
     private void Forget()
     {
         engine.Click();
-        follower.Moved();
+        offers.Moved();
         recall.Forget();
         takeable = null;
         trace = engine.LastTrace;
@@ -471,21 +446,13 @@ public sealed class TypingHost
         (ended ??= []).Add(new Ended(firing.Fires.Firing, Outcome.Slip, 0, ""));
     }
 
-    /// <summary>What is offered now; one that was walked to stays chosen until the offers change.</summary>
-    private OfferList Offered()
-    {
-        var now = follower.Offers;
-        if (!ReferenceEquals(now, offers.All)) offers = now.Count == 0 ? OfferList.None : new OfferList(now, 0);
-        return offers;
-    }
-
     private HostAnswer Answer()
     {
         var resting = open is null && surroundings.RestsIn(App);
-        var said = resting || open is not null ? OfferList.None : Offered();
+        var said = resting || open is not null ? OfferList.None : offers.Look();
         var next = open is not null ? Hold.Everything : engine.ActingKeysMatter && !resting ? Hold.ActingKeys : Hold.Nothing;
         return new HostAnswer(
-            steps ?? NoSteps, next, open is null ? engine.SettlesAt : null, open?.Question, engine.Hint, said, missed, ended ?? NothingEnded,
+            steps ?? NoSteps, next, open is null ? engine.SettlesAt : null, open?.Question, engine.Hint, said, offers.Missed, ended ?? NothingEnded,
             problem, Tracing ? trace : null);
     }
 }

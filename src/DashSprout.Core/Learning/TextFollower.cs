@@ -1,4 +1,3 @@
-using System.Globalization;
 using System.Runtime.InteropServices;
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
@@ -13,7 +12,7 @@ namespace DashSprout.Core.Learning;
 /// </summary>
 public sealed class TextFollower(Following following) : ITextFollower
 {
-    private const int MostUnits = 4096, MostActive = 48, MostOffers = 5;
+    private const int MostActive = 48, MostOffers = 5;
 
     /// <summary>A beginning is offered from so many words and characters on, when so many characters would follow; tuned with the open text in <c>bench/</c>.</summary>
     private const int FewestWords = 2, FewestTyped = 15, FewestLeft = 6;
@@ -26,19 +25,14 @@ public sealed class TextFollower(Following following) : ITextFollower
 
     private static readonly HashSet<string> TakesAway = ["Ctrl+Z", "Ctrl+Shift+Z", "Ctrl+Y", "Ctrl+X", "Ctrl+C", "Ctrl+U", "Ctrl+W", "Ctrl+Backspace", "Ctrl+Delete", "Alt+Backspace", "Shift+Delete", "Ctrl+Shift+Backspace"];
 
-    private readonly char[] text = new char[MostUnits];
-    private readonly List<FollowedWord> words = [];
+    private readonly TypedWords typed = new();
     private readonly List<Active> active = [];
-    private int length, wordStart = -1;
-    private bool newLine;
     private string app = "";
     private FieldKind field;
     private FollowingRules? rules;
     private bool follows;
     private List<Listed> shown = [], found = [];
     private IReadOnlyList<Offer> offers = [];
-
-    private readonly record struct FollowedWord(int Start, ulong Code, bool AfterLine);
 
     /// <summary>A text that is being typed, as far as it has come.</summary>
     private readonly record struct Active(Beginning Beginning, int Words, int Start, bool OverLines);
@@ -54,21 +48,24 @@ public sealed class TextFollower(Following following) : ITextFollower
     /// <inheritdoc/>
     public void Focus(string app, FieldKind field)
     {
-        HandOn();
+        Moved();
         (this.app, this.field, rules) = (app, field, null);
     }
 
     /// <inheritdoc/>
-    public void Moved() => HandOn();
+    public void Moved()
+    {
+        Missed = null;
+        HandOn();
+    }
 
     /// <inheritdoc/>
     public void TakenBack() => Drop();
 
     /// <inheritdoc/>
-    public void PutIn(int typed)
+    public void PutIn(int graphemes)
     {
-        for (; typed > 0 && length > 0; typed--) length -= LastGrapheme();
-        wordStart = -1;
+        typed.TakeAway(graphemes);
         HandOn();
     }
 
@@ -81,8 +78,7 @@ public sealed class TextFollower(Following following) : ITextFollower
         beginning.Taken(count);
         if (offer is Offer.OfSnippet) return;
         // Its rest was meant as though it had been typed.
-        foreach (var unit in beginning.Text.AsSpan(left..end))
-            if (length < MostUnits) text[length++] = unit;
+        if (typed.Takes(end - left)) typed.AddLetters(beginning.Text.AsSpan(left..end));
     }
 
     /// <inheritdoc/>
@@ -109,37 +105,38 @@ public sealed class TextFollower(Following following) : ITextFollower
         return follows;
     }
 
-    private void Append(string typed)
+    private void Append(string key)
     {
-        if (length + typed.Length > MostUnits)
+        if (!typed.Takes(key.Length)) HandOn();
+        if (!typed.Takes(key.Length)) return;
+        if (!char.IsWhiteSpace(key[0]))
         {
-            HandOn();
-            if (typed.Length > MostUnits) return;
+            typed.AddLetters(key);
+            return;
         }
-        var isSpace = char.IsWhiteSpace(typed[0]);
-        if (isSpace) EndWord(counts: true);
-        else if (wordStart < 0) wordStart = length;
-        typed.CopyTo(text.AsSpan(length));
-        length += typed.Length;
-        if (typed[0] is '\n' or '\t') newLine = true;
+        if (typed.EndWord()) WordEnded(counts: true);
+        typed.AddSpace(key);
     }
 
-    private void EndWord(bool counts)
+    private void Erase()
     {
-        if (wordStart < 0) return;
-        var code = WordCode.Of(text.AsSpan(wordStart, length - wordStart));
-        words.Add(new FollowedWord(wordStart, code, newLine));
-        (wordStart, newLine) = (-1, false);
-        GoOn(code, words[^1].AfterLine, counts);
-        var begun = WordCode.None;
-        for (var count = 1; count <= 3 && count <= words.Count; count++)
+        if (!typed.Erase()) return;
+        active.Clear();
+        typed.ReadAgain(() => WordEnded(counts: false));
+    }
+
+    /// <summary>A word is complete: texts that were begun go on with it, and others may begin with the last ones.</summary>
+    private void WordEnded(bool counts)
+    {
+        GoOn(typed[^1].Code, typed[^1].AfterLine, counts);
+        for (var count = 1; count <= 3 && count <= typed.Count; count++)
         {
-            begun = WordCode.None;
+            var begun = WordCode.None;
             var over = false;
-            for (var at = words.Count - count; at < words.Count; at++)
+            for (var at = count; at >= 1; at--)
             {
-                begun = WordCode.And(begun, words[at].Code);
-                over |= at > words.Count - count && words[at].AfterLine;
+                begun = WordCode.And(begun, typed[^at].Code);
+                over |= at < count && typed[^at].AfterLine;
             }
             if (count == 2 && !over) Begin(following.Phrases.Find(begun), count, over, counts);
             Begin(following.Snippets.Find(begun), count, over, counts);
@@ -166,7 +163,7 @@ public sealed class TextFollower(Following following) : ITextFollower
         foreach (var beginning in found)
         {
             if (beginning.First != count || active.Count >= MostActive) continue;
-            var begun = new Active(beginning, count, words[^count].Start, over);
+            var begun = new Active(beginning, count, typed[^count].Start, over);
             if (counts) Reached(begun);
             active.Add(begun);
         }
@@ -181,62 +178,22 @@ public sealed class TextFollower(Following following) : ITextFollower
         if (following.Missed(trigger, one.Beginning.KeysSavedBy(trigger))) Missed = trigger;
     }
 
-    private void Erase()
-    {
-        if (length == 0) return;
-        var gone = LastGrapheme();
-        var isSpace = char.IsWhiteSpace(text[length - gone]);
-        length -= gone;
-        if (!isSpace && wordStart >= 0 && length > wordStart) return;
-        // A word that was complete is being typed again.
-        ReadAgain();
-    }
-
-    private void ReadAgain()
-    {
-        var all = length;
-        Forget();
-        for (length = 0; length < all; length++)
-        {
-            if (char.IsWhiteSpace(text[length])) EndWord(counts: false);
-            else if (wordStart < 0) wordStart = length;
-            if (text[length] is '\n' or '\t') newLine = true;
-        }
-    }
-
-    private int LastGrapheme()
-    {
-        var last = 1;
-        // Nearly always one unit; a cluster is looked for from a place that surely begins one.
-        if (text[length - 1] < 0x300) return last;
-        var from = Math.Max(0, length - 64);
-        for (var at = from; at < length; at += last) last = StringInfo.GetNextTextElementLength(text.AsSpan(at, length - at));
-        return last;
-    }
-
     /// <summary>Hands on what was typed in one go, and begins anew.</summary>
     private void HandOn()
     {
-        if (length > 0 && follows && rules == following.Rules)
+        if (typed.Length > 0 && follows && rules == following.Rules)
         {
-            EndWord(counts: true);
-            if (rules!.Learns && !rules.Practice.Has(app)) following.Typed(new TypedText(app, new string(text, 0, length)));
+            if (typed.EndWord()) WordEnded(counts: true);
+            if (rules!.Learns && !rules.Practice.Has(app)) following.Typed(new TypedText(app, typed.ToString()));
         }
         Drop();
     }
 
     private void Drop()
     {
-        length = 0;
-        Forget();
-        ShowNone();
-    }
-
-    private void Forget()
-    {
-        words.Clear();
+        typed.Clear();
         active.Clear();
-        (wordStart, newLine) = (-1, false);
+        ShowNone();
     }
 
     private void ShowNone()
@@ -248,7 +205,7 @@ public sealed class TextFollower(Following following) : ITextFollower
 
     private void ShowOffers(bool atLineEnd)
     {
-        if (active.Count == 0 || rules is not { Offers: true } || length == 0 || (!atLineEnd && OfferKeys.IsAtLineEndOnly(rules.Take)))
+        if (active.Count == 0 || rules is not { Offers: true } || typed.Length == 0 || (!atLineEnd && OfferKeys.IsAtLineEndOnly(rules.Take)))
         {
             ShowNone();
             return;
@@ -286,16 +243,16 @@ public sealed class TextFollower(Following following) : ITextFollower
     private (int Left, int End)? LeftOf(in Active one)
     {
         var beginning = one.Beginning;
-        if (one.Words < FewestWords || one.OverLines || newLine || one.Words >= beginning.Words.Length) return null;
-        var typed = wordStart < 0 ? default : text.AsSpan(wordStart, length - wordStart);
+        if (one.Words < FewestWords || one.OverLines || typed.EndsLine || one.Words >= beginning.Words.Length) return null;
+        var open = typed.Open;
         var end = beginning.LikelyEnd(one.Words);
         if (end <= beginning.Starts[one.Words]) return null;
         var rest = beginning.Text.AsSpan(beginning.Starts[one.Words]..end);
-        if (typed.Length >= rest.Length || rest.Length - typed.Length < FewestLeft || length - one.Start < FewestTyped) return null;
-        for (var at = 0; at < typed.Length; at++)
-            if (CaseFolding.Fold(typed[at]) != CaseFolding.Fold(rest[at])) return null;
-        if (beginning.Triggers.Count > 0 && (length - one.Start > MostBegun || !beginning.Triggers.Any(trigger => trigger.Trigger.Scope.Admits(app)))) return null;
-        return (beginning.Starts[one.Words] + typed.Length, end);
+        if (open.Length >= rest.Length || rest.Length - open.Length < FewestLeft || typed.Length - one.Start < FewestTyped) return null;
+        for (var at = 0; at < open.Length; at++)
+            if (CaseFolding.Fold(open[at]) != CaseFolding.Fold(rest[at])) return null;
+        if (beginning.Triggers.Count > 0 && (typed.Length - one.Start > MostBegun || !beginning.Triggers.Any(trigger => trigger.Trigger.Scope.Admits(app)))) return null;
+        return (beginning.Starts[one.Words] + open.Length, end);
     }
 
     private Offer OfferOf(Listed one)
@@ -303,6 +260,6 @@ public sealed class TextFollower(Following following) : ITextFollower
         var rest = one.Beginning.Text[one.Left..one.End];
         return one.Beginning.Triggers.Count == 0
             ? new Offer.OfPhrase(rest)
-            : new Offer.OfSnippet(one.Beginning.IsWhole ? rest : rest + "…", Graphemes.Count(text.AsSpan(one.Start, length - one.Start)), one.Beginning.Triggers[0].Placed);
+            : new Offer.OfSnippet(one.Beginning.IsWhole ? rest : rest + "…", Graphemes.Count(typed.From(one.Start)), one.Beginning.Triggers[0].Placed);
     }
 }

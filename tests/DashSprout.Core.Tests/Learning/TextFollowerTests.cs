@@ -152,8 +152,11 @@ public sealed class TextFollowerTests
         Assert.Null(keyboard.Last.Missed);
         Assert.Equal(";ty", keyboard.Type(" ").Last.Missed!.Trigger.Text);
         Assert.Null(keyboard.Type("x").Last.Missed);
-        keyboard.Type(" Gullhaven\nHarbour, long one.");
+        keyboard.Type(" long one. Gullhaven\nHarbour,");
         keyboard.Last = keyboard.Host.Click();
+        Assert.Equal(";gh", keyboard.Last.Missed!.Trigger.Text);
+        keyboard.Last = keyboard.Host.Click();
+        Assert.Null(keyboard.Last.Missed);
         Assert.Equal([(";ty", 23), (";gh", 14)], missed);
         // The abbreviation is no missed chance, nor is what was erased before it was whole.
         keyboard.Type(";ty ").Type("thank you for your booki").Press("Backspace").Type(" ");

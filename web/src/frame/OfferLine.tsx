@@ -8,7 +8,7 @@ export function OfferLine() {
   const [offer, setOffer] = useState<Offer | null>(null);
   useEffect(() => typingSession.on("offer", setOffer), []);
   return (
-    <div className="offer-line" role="status" aria-label="Offered">
+    <div className="offer-line" aria-live="polite">
       {offer && (
         <>
           <span className="offer-rest">… {offer.rest}</span>

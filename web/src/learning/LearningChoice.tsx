@@ -10,6 +10,9 @@ import { keepChoices, takeKeys } from "./learningWords";
 
 const otherKey = "other";
 
+/** What is named at first where applications are named: the one in which people write, and the one in which they type pass-phrases. */
+const usualApps: Readonly<Record<string, string[]>> = { "only-in": ["post"], "not-in": ["console"] };
+
 /** The choice of what may be done with what is typed: nothing, until it is made. */
 export function LearningChoice({ settings, onDone }: { settings: LearningSettings; onDone: () => void }) {
   const first = !settings.chosen;
@@ -59,7 +62,8 @@ export function LearningChoice({ settings, onDone }: { settings: LearningSetting
           value={mode}
           onChange={(event) => {
             const chosen = event.target.value as string;
-            change({ scope: { mode: chosen, apps: chosen === "everywhere" ? [] : apps?.length ? apps : ["console"] } });
+            const { mode: before, apps: named } = settings.scope;
+            change({ scope: { mode: chosen, apps: (chosen === before ? named : usualApps[chosen]) ?? [] } });
           }}
           options={Object.entries(scopes).map(([value, { long }]) => ({ value, label: long }))}
         />

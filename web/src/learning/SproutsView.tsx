@@ -14,7 +14,11 @@ type Part = "sprouts" | "chances" | "remembered";
 
 /** What one's own typing tells: phrases worth a snippet, and chances that were missed. */
 export default function SproutsView() {
-  const { data, error } = useQuery({ queryKey: keys.learning, queryFn: () => unwrap(api.GET("/api/learning")) });
+  const { data, error } = useQuery({
+    queryKey: keys.learning,
+    queryFn: () => unwrap(api.GET("/api/learning")),
+    staleTime: 0,
+  });
   const [part, setPart] = useState<Part>("sprouts");
   const [choosing, setChoosing] = useState(false);
   if (error) return <div className="page fault">{error.message}</div>;

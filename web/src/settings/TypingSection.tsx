@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Button, Checkbox } from "antd";
+import { Link } from "react-router";
 import { api, unwrap, type TypingSettings } from "../api/client";
 import { keys, queryClient } from "../api/queries";
 
@@ -59,6 +60,10 @@ export function TypingSection() {
           Forget them
         </Button>
       </div>
+      <p className="soft">
+        What may be learned from your typing, and what is offered while you type, is chosen under{" "}
+        <Link to="/sprouts">Sprouts</Link>.
+      </p>
     </section>
   );
 }
