@@ -29,6 +29,7 @@ internal static class LearningWork
         var twice = lines.GroupBy(line => line).Where(group => group.Count() > 1 && group.Key.Length >= 40).Select(group => group.Key).ToList();
         Offers($"without learning, {twice.Count} lines as snippets", lines, Learning(learns: false, twice));
         Cost(lines);
+        Many(lines);
     }
 
     private static PhraseMemory Memory() => new(new SecretLook(LetterPairs.Of(WordListFile.English)));
@@ -86,6 +87,20 @@ internal static class LearningWork
         }
         Console.WriteLine($"  {what}: {words:N0} words, {keys:N0} keys, {memory.Phrases.Count} phrases known at the end");
         Console.WriteLine($"    offered {offered}, taken {right} + {walked} walked to: right {100.0 * right / Math.Max(1, offered):0.0} %; keys saved {saved:N0} ({100.0 * saved / keys:0.0} %); false offers in 1 000 words {1000.0 * (offered - right - walked) / words:0.00}");
+    }
+
+    /// <summary>What a large library asks of the view and of the followers, beside those who type.</summary>
+    private static void Many(IReadOnlyList<string> lines)
+    {
+        const int Count = 100_000;
+        string Text(int at) => $"{lines[at % lines.Count]} {Samples.Abbreviation(at)} {lines[(at * 7) % lines.Count]}";
+        var index = TriggerIndex.Of(PlacedSnippet.All([Samples.Library(Count) with { Snippets = new(Enumerable.Range(0, Count).Select(at => Samples.Snippet(at) with { Body = new Body.Plain(Text(at)) })) }]));
+        var beginnings = SnippetBeginnings.None;
+        var first = Timings.Of(1, () => beginnings = SnippetBeginnings.Of(index, SnippetBeginnings.None)).Median;
+        var again = Timings.Of(4, () => beginnings = SnippetBeginnings.Of(index, beginnings)).Median;
+        var found = 0;
+        var near = Timings.Of(1, () => found = NearlySame.Pairs(Enumerable.Range(0, Count).Select(at => ((long)at, Text(at))), 200).Count).Median;
+        Console.WriteLine($"  {Count:N0} snippets: their texts made ready for followers in {Timings.Show(first)}, after a change in {Timings.Show(again)}; those that are nearly the same ({found} shown) in {Timings.Show(near)}");
     }
 
     /// <summary>A million words, key by key, with and without following them, in one run.</summary>

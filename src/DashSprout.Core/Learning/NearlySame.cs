@@ -6,6 +6,7 @@ public readonly record struct NearPair(long One, long Other, double Alike);
 
 /// <summary>
 /// Finds texts that are nearly the same: the resemblance of Broder, “On the resemblance and containment of documents” (1997), the share of runs of words that two texts have in common.
+/// Only texts are compared that share one of their first runs in a fixed order, as those that are alike enough must (Bayardo, Ma and Srikant, “Scaling Up All Pairs Similarity Search”, 2007).
 /// </summary>
 public static class NearlySame
 {
@@ -14,49 +15,63 @@ public static class NearlySame
 
     private const int Run = 2, FewestWords = 4;
 
-    /// <summary>A run of words that so many texts have says nothing of them.</summary>
-    private const int MostSharing = 50;
+    /// <summary>With how many others a text is compared, the latest first, so that a thousand equal ones are not compared a million times.</summary>
+    private const int MostCompared = 60;
 
     /// <summary>The pairs that are nearly the same, the most alike first.</summary>
     /// <param name="texts">Texts by the id of what they are of.</param>
     public static IReadOnlyList<NearPair> Pairs(IEnumerable<(long Id, string Text)> texts, int most, CancellationToken cancel = default)
     {
-        var runs = new Dictionary<ulong, List<int>>();
-        var (ids, sizes) = (new List<long>(), new List<int>());
+        var known = new List<(long Id, ulong[] Runs)>();
+        // The text that came last with a run, and for each of a text's first runs the one before.
+        var last = new Dictionary<ulong, int>();
+        var before = new List<(int Text, int Before)>();
+        var pairs = new List<NearPair>();
+        var compared = new HashSet<int>();
         foreach (var (id, text) in texts)
         {
             cancel.ThrowIfCancellationRequested();
-            var found = RunsOf(text);
-            if (found.Count == 0) continue;
-            foreach (var run in found)
+            var runs = RunsOf(text);
+            if (runs.Length == 0) continue;
+            compared.Clear();
+            foreach (var run in runs.AsSpan(0, runs.Length - (int)Math.Ceiling(Fewest * runs.Length) + 1))
             {
-                if (!runs.TryGetValue(run, out var sharing)) runs.Add(run, sharing = []);
-                if (sharing.Count <= MostSharing) sharing.Add(ids.Count);
+                var at = last.GetValueOrDefault(run, -1);
+                for (var link = at; link >= 0 && compared.Count < MostCompared; link = before[link].Before)
+                    if (compared.Add(before[link].Text) && Alike(runs, known[before[link].Text].Runs) is var alike && alike >= Fewest) pairs.Add(new NearPair(known[before[link].Text].Id, id, alike));
+                last[run] = before.Count;
+                before.Add((known.Count, at));
             }
-            ids.Add(id);
-            sizes.Add(found.Count);
+            known.Add((id, runs));
         }
-        var shared = new Dictionary<(int, int), int>();
-        foreach (var sharing in runs.Values.Where(sharing => sharing.Count is > 1 and <= MostSharing))
-        {
-            cancel.ThrowIfCancellationRequested();
-            for (var one = 0; one < sharing.Count; one++)
-                for (var other = one + 1; other < sharing.Count; other++)
-                    shared[(sharing[one], sharing[other])] = shared.GetValueOrDefault((sharing[one], sharing[other])) + 1;
-        }
-        return
-        [
-            .. shared.Select(pair => new NearPair(ids[pair.Key.Item1], ids[pair.Key.Item2], (double)pair.Value / (sizes[pair.Key.Item1] + sizes[pair.Key.Item2] - pair.Value)))
-                .Where(pair => pair.Alike >= Fewest).OrderByDescending(pair => pair.Alike).ThenBy(pair => pair.One).ThenBy(pair => pair.Other).Take(most),
-        ];
+        return [.. pairs.OrderByDescending(pair => pair.Alike).ThenBy(pair => pair.One).ThenBy(pair => pair.Other).Take(most)];
     }
 
-    private static HashSet<ulong> RunsOf(string text)
+    /// <summary>The runs of a text in ascending order, each once; none of a text that is too short to say anything.</summary>
+    private static ulong[] RunsOf(string text)
     {
-        var words = TypedLine.WordsOf(text).ConvertAll(word => WordCode.Of(text.AsSpan()[word]));
-        var runs = new HashSet<ulong>();
-        if (words.Count < FewestWords) return runs;
-        for (var at = 0; at + Run <= words.Count; at++) runs.Add(words.Skip(at).Take(Run).Aggregate(WordCode.None, WordCode.And));
-        return runs;
+        var words = TypedLine.WordsOf(text);
+        if (words.Count < FewestWords) return [];
+        var codes = words.ConvertAll(word => WordCode.Of(text.AsSpan()[word]));
+        var runs = new ulong[codes.Count - Run + 1];
+        for (var at = 0; at < runs.Length; at++) runs[at] = WordCode.And(WordCode.And(WordCode.None, codes[at]), codes[at + 1]);
+        Array.Sort(runs);
+        var kept = 0;
+        foreach (var run in runs)
+            if (kept == 0 || runs[kept - 1] != run) runs[kept++] = run;
+        return runs[..kept];
+    }
+
+    private static double Alike(ulong[] one, ulong[] other)
+    {
+        var (shared, at, beside) = (0, 0, 0);
+        while (at < one.Length && beside < other.Length)
+        {
+            if (one[at] == other[beside]) shared++;
+            var (forward, sideward) = (one[at] <= other[beside], one[at] >= other[beside]);
+            if (forward) at++;
+            if (sideward) beside++;
+        }
+        return (double)shared / (one.Length + other.Length - shared);
     }
 }

@@ -1,6 +1,8 @@
+using CsCheck;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Learning;
 using DashSprout.Core.Slips;
+using DashSprout.Core.Tests.Hosting;
 
 namespace DashSprout.Core.Tests.Learning;
 
@@ -95,6 +97,30 @@ public sealed class SproutTests
         Assert.Equal(1, NearlySame.Pairs([(7, "the same words as there"), (8, "The same words as there!")], 10).Single().Alike);
         Assert.Empty(NearlySame.Pairs(texts, 0));
     }
+
+    /// <summary>Nothing that is alike enough is passed over: against comparing each with each.</summary>
+    [Fact]
+    public void Pairs_are_those_that_comparing_all_gives() =>
+        HostModel.OneOf("boat", "quay", "tide", "crane", "noon", "berth").Array[4, 9].Array[2, 14].Sample(texts =>
+        {
+            var numbered = texts.Select((words, at) => ((long)at, string.Join(' ', words))).ToList();
+            var all =
+                from one in numbered
+                from other in numbered
+                where one.Item1 < other.Item1
+                let alike = Shared(one.Item2, other.Item2)
+                where alike >= NearlySame.Fewest
+                select (one.Item1, other.Item1);
+            Assert.Equal(all.Order(), NearlySame.Pairs(numbered, 1000).Select(pair => (pair.One, pair.Other)).Order());
+
+            static double Shared(string one, string other)
+            {
+                var (a, b) = (Runs(one), Runs(other));
+                return (double)a.Intersect(b).Count() / a.Union(b).Count();
+            }
+
+            static HashSet<string> Runs(string text) => [.. text.Split(' ').Zip(text.Split(' ').Skip(1), (first, second) => $"{first} {second}")];
+        }, iter: 2000);
 
     [Fact]
     public void A_missed_chance_is_said_once_an_hour_and_counted_each_time()
