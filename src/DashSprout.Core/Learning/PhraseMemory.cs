@@ -75,17 +75,17 @@ public sealed class PhraseMemory
         if (phrases.Count > MostPhrases) LetGo(now);
     }
 
-    /// <summary>Forgets what was typed last before a moment.</summary>
-    public void ForgetBefore(DateTimeOffset moment) => Remove(phrase => phrase.Use.LastAt < moment);
+    /// <summary>Forgets what was typed last before a moment; says whether anything was.</summary>
+    public bool ForgetBefore(DateTimeOffset moment) => Remove(phrase => phrase.Use.LastAt < moment);
 
-    /// <summary>Forgets what was typed in some applications only.</summary>
-    public void ForgetApps(Func<string, bool> isForgotten) => Remove(phrase => phrase.Apps.All(isForgotten));
+    /// <summary>Forgets what was typed in some applications only; says whether anything was.</summary>
+    public bool ForgetApps(Func<string, bool> isForgotten) => Remove(phrase => phrase.Apps.All(isForgotten));
 
-    /// <summary>What is typed like private texts is not learned from now on, and what was is forgotten.</summary>
-    public void Hide(PrivateWords words)
+    /// <summary>What is typed like private texts is not learned from now on, and what was is forgotten; says whether anything was.</summary>
+    public bool Hide(PrivateWords words)
     {
         Privates = words;
-        Remove(phrase => phrase.Texts.Any(words.AreIn));
+        return Remove(phrase => phrase.Texts.Any(words.AreIn));
     }
 
     /// <summary>Forgets a phrase, and does not remember it again until <see cref="Recall"/>; null when it is not known.</summary>
@@ -231,12 +231,13 @@ public sealed class PhraseMemory
         Remove(phrase => least.Contains(phrase.Code));
     }
 
-    private void Remove(Func<Phrase, bool> isGone)
+    private bool Remove(Func<Phrase, bool> isGone)
     {
-        foreach (var phrase in dismissed.Values.Where(isGone).ToList()) dismissed.Remove(phrase.Code);
+        var unwanted = dismissed.Values.Where(isGone).ToList();
+        foreach (var phrase in unwanted) dismissed.Remove(phrase.Code);
         var gone = phrases.Values.Where(isGone).Select(phrase => phrase.Code).ToList();
-        if (gone.Count == 0) return;
         foreach (var code in gone) phrases.Remove(code);
-        Ended?.Invoke(gone);
+        if (gone.Count > 0) Ended?.Invoke(gone);
+        return unwanted.Count + gone.Count > 0;
     }
 }

@@ -34,7 +34,7 @@ internal sealed class Learner : BackgroundService
     private readonly MissedChances missed = new();
     private volatile LearningSettings chosen = LearningSettings.Default;
     private volatile bool snippetsChanged = true;
-    private bool changed;
+    private volatile bool changed;
     private (Learned Learned, DateTimeOffset At)? deleted;
 
     public Learner(Catalog catalog, LearnedStore store, SettingStore settings, Surroundings surroundings, DataFolder data, TimeProvider clock, ILogger<Learner> log)
@@ -79,10 +79,13 @@ internal sealed class Learner : BackgroundService
         {
             if (learned is not null)
             {
+                if (!memory.Value.Restore(learned.State))
+                {
+                    Fault = "What was learned from your typing was of another size than it can be, so it was dropped, and learning begins anew.";
+                    store.Delete();
+                }
                 // Nothing of what became private meanwhile comes back.
-                memory.Value.Hide(PrivateTexts());
-                if (!memory.Value.Restore(learned.State)) Fault = "What was learned from your typing was of another size than it can be, so it was dropped, and learning begins anew.";
-                memory.Value.Hide(memory.Value.Privates);
+                if (memory.Value.Hide(PrivateTexts())) changed = true;
                 missed.Restore(learned.Missed);
             }
         }
@@ -139,6 +142,7 @@ internal sealed class Learner : BackgroundService
         {
             if (deleted is not { } gone || clock.GetUtcNow() - gone.At > Back) throw new ConflictException("What was deleted is gone for good by now.");
             memory.Value.Restore(gone.Learned.State);
+            memory.Value.Hide(PrivateTexts());
             missed.Restore(gone.Learned.Missed);
             (deleted, changed) = (null, true);
         }
@@ -189,9 +193,7 @@ internal sealed class Learner : BackgroundService
         if (!snippetsChanged) return;
         snippetsChanged = false;
         if (chosen is { Learns: false, Offers: false, Misses: false } && !memory.IsValueCreated) return;
-        var before = memory.Value.Phrases.Count;
-        memory.Value.Hide(PrivateTexts());
-        changed |= memory.Value.Phrases.Count != before;
+        if (memory.Value.Hide(PrivateTexts())) changed = true;
         Following.Snippets = SnippetBeginnings.Of(catalog.Shelf.Index, Following.Snippets);
         missed.Forget(chance => catalog.Catalogue.Find(chance.SnippetId) is not SnippetItem);
     }
@@ -215,9 +217,7 @@ internal sealed class Learner : BackgroundService
             if (memory.IsValueCreated || given.Learns)
             {
                 memory.Value.DateNames = DateWords.Of(CultureInfo.GetCultureInfo(surroundings.Dates.Locale));
-                var before = memory.Value.Phrases.Count;
-                memory.Value.ForgetApps(app => !rules.Where.Admits(app));
-                changed |= memory.Value.Phrases.Count != before;
+                if (memory.Value.ForgetApps(app => !rules.Where.Admits(app))) changed = true;
             }
         }
         texts.Writer.TryWrite(null);
@@ -225,8 +225,9 @@ internal sealed class Learner : BackgroundService
 
     private bool Miss(Core.Engine.ActiveTrigger trigger, int keys)
     {
+        var shows = missed.Add(trigger.Placed.Id, keys, clock.GetUtcNow());
         changed = true;
-        return missed.Add(trigger.Placed.Id, keys, clock.GetUtcNow());
+        return shows;
     }
 
     private void Write()
@@ -235,8 +236,10 @@ internal sealed class Learner : BackgroundService
         {
             lock (gate)
             {
+                // What was deleted is gone for good once it cannot be brought back.
+                if (deleted is { } gone && clock.GetUtcNow() - gone.At > Back) deleted = null;
                 if (!memory.IsValueCreated) return;
-                memory.Value.ForgetBefore(clock.GetUtcNow().AddDays(-chosen.KeepDays));
+                if (memory.Value.ForgetBefore(clock.GetUtcNow().AddDays(-chosen.KeepDays))) changed = true;
                 if (!changed) return;
                 store.Write(new Learned(memory.Value.State(), missed.All));
                 changed = false;
