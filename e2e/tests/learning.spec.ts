@@ -169,6 +169,10 @@ test("what differs each time becomes a snippet with fields, and a sprout that no
     await expect(page.locator(".sprout")).toHaveCount(1);
     await page.getByRole("button", { name: /^Grow Dear Captain/ }).click();
     await expect(page.getByText("Nothing has sprouted yet.")).toBeVisible();
+    await page.getByRole("button", { name: "Undo" }).click();
+    await expect(page.locator(".sprout")).toHaveCount(1);
+    await page.getByRole("button", { name: /^Grow Dear Captain/ }).click();
+    await expect(page.getByText("Nothing has sprouted yet.")).toBeVisible();
     const trigger = (await page.locator(".toast, [role=status]").filter({ hasText: "puts in" }).innerText()).split(
       " ",
     )[0]!;

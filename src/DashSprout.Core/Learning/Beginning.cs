@@ -111,9 +111,9 @@ public sealed class Beginning
             if (Volatile.Read(ref count) < times) Volatile.Write(ref count, times);
     }
 
-    /// <summary>It was taken when so many words of it stood there.</summary>
-    internal void Taken(int words)
+    /// <summary>It was taken up to a place in it when so many words of it stood there.</summary>
+    internal void Taken(int words, int end)
     {
-        for (var at = words; at < reached.Length; at++) Interlocked.Increment(ref reached[at]);
+        for (var at = words; at < reached.Length && Starts[at] < end; at++) Interlocked.Increment(ref reached[at]);
     }
 }

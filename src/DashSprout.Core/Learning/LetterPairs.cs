@@ -10,9 +10,6 @@ public sealed class LetterPairs
 {
     private const int Letters = 26, Edge = Letters;
 
-    /// <summary>What a letter costs when all are as likely as each other.</summary>
-    public static double ByChance { get; } = Math.Log2(Letters);
-
     private readonly float[] bits = new float[(Letters + 1) * (Letters + 1)];
 
     private LetterPairs(double[] counts)

@@ -53,9 +53,6 @@ public sealed class PhraseMemory
     /// <summary>Told when phrases are gone.</summary>
     public Action<IReadOnlyCollection<ulong>>? Ended { get; set; }
 
-    /// <summary>The phrase of a code.</summary>
-    public Phrase? Find(ulong code) => phrases.GetValueOrDefault(code);
-
     /// <summary>Learns what was typed.</summary>
     public void Learn(TypedText typed, DateTimeOffset now)
     {
@@ -75,8 +72,8 @@ public sealed class PhraseMemory
         if (phrases.Count > MostPhrases) LetGo(now);
     }
 
-    /// <summary>Forgets what was typed last before a moment; says whether anything was.</summary>
-    public bool ForgetBefore(DateTimeOffset moment) => Remove(phrase => phrase.Use.LastAt < moment);
+    /// <summary>Forgets what was typed last before a moment; says whether anything was. What is not to be proposed again stays so, however long it is.</summary>
+    public bool ForgetBefore(DateTimeOffset moment) => RemoveKnown(phrase => phrase.Use.LastAt < moment);
 
     /// <summary>Forgets what was typed in some applications only; says whether anything was.</summary>
     public bool ForgetApps(Func<string, bool> isForgotten) => Remove(phrase => phrase.Apps.All(isForgotten));
@@ -97,11 +94,15 @@ public sealed class PhraseMemory
         return phrase;
     }
 
-    /// <summary>Brings back a phrase that was dismissed; null when it was not.</summary>
+    /// <summary>Brings back a phrase that was dismissed, with those that go on in it where a text is longer than phrases are; null when it was not.</summary>
     public Phrase? Recall(ulong code)
     {
-        if (!dismissed.Remove(code, out var phrase)) return null;
-        Put(phrase);
+        if (!dismissed.TryGetValue(code, out var phrase)) return null;
+        foreach (var part in new PhraseChains(dismissed.Values).Around(phrase))
+        {
+            dismissed.Remove(part.Code);
+            Put(part);
+        }
         return phrase;
     }
 
@@ -170,6 +171,7 @@ public sealed class PhraseMemory
             for (var length = 1; length <= Phrase.MostWords && start + length <= units.Count; length++)
             {
                 var unit = units[start + length - 1];
+                if (unit.To - units[start].From > Phrase.MostWords) break;
                 code = WordCode.And(code, unit.Code);
                 if (unit.Varies) gaps++;
                 else same++;
@@ -178,7 +180,8 @@ public sealed class PhraseMemory
                 if (times < 2 || length < Phrase.FewestWords) continue;
                 if (phrases.TryGetValue(code, out var known))
                 {
-                    phrases[code] = known.Seen(TextOf(line, units, start, length), app, now);
+                    var seen = TextOf(line, units, start, length);
+                    phrases[code] = known.Seen(seen.Length <= Phrase.Longest ? seen : known.Text, app, now);
                     Came?.Invoke(phrases[code]);
                 }
                 (longest, longestCode, counted) = (length, code, times);
@@ -228,16 +231,21 @@ public sealed class PhraseMemory
     private void LetGo(DateTimeOffset now)
     {
         var least = phrases.Values.OrderBy(phrase => phrase.Use.At(now)).ThenBy(phrase => phrase.Use.LastAt).Take(MostPhrases / 4).Select(phrase => phrase.Code).ToHashSet();
-        Remove(phrase => least.Contains(phrase.Code));
+        RemoveKnown(phrase => least.Contains(phrase.Code));
     }
 
     private bool Remove(Func<Phrase, bool> isGone)
     {
         var unwanted = dismissed.Values.Where(isGone).ToList();
         foreach (var phrase in unwanted) dismissed.Remove(phrase.Code);
+        return RemoveKnown(isGone) || unwanted.Count > 0;
+    }
+
+    private bool RemoveKnown(Func<Phrase, bool> isGone)
+    {
         var gone = phrases.Values.Where(isGone).Select(phrase => phrase.Code).ToList();
         foreach (var code in gone) phrases.Remove(code);
         if (gone.Count > 0) Ended?.Invoke(gone);
-        return unwanted.Count + gone.Count > 0;
+        return gone.Count > 0;
     }
 }

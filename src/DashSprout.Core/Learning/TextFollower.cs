@@ -75,7 +75,7 @@ public sealed class TextFollower(Following following) : ITextFollower
         var at = shown.FindIndex(one => one.Beginning.Triggers.Count > 0 == offer is Offer.OfSnippet && OfferOf(one).Equals(offer));
         if (at < 0) return;
         var (beginning, count, _, left, end) = shown[at];
-        beginning.Taken(count);
+        beginning.Taken(count, end);
         if (offer is Offer.OfSnippet) return;
         // Its rest was meant as though it had been typed.
         if (typed.Takes(end - left)) typed.AddLetters(beginning.Text.AsSpan(left..end));

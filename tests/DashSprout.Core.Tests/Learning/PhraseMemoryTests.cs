@@ -35,6 +35,8 @@ public sealed class PhraseMemoryTests
         const string Long = "one boat two boats three boats four boats five boats six boats seven boats";
         Assert.All(Texts(Memory(Long, Long)), text => Assert.InRange(text.Split(' ').Length, 3, 12));
         Assert.NotEmpty(Texts(Memory(Long, Long)));
+        const string Names = "Dear Captain Marram Tern Knot Gull Heron Dunlin Sandpiper Curlew Avocet and your crew";
+        Assert.All(Memory(Names, Names, Names).Phrases, phrase => Assert.InRange(phrase.Text.Split(' ').Length, 3, 12));
         Assert.Empty(Memory("so be it", "so be it", "so be it").Phrases);
         Assert.Empty(Memory("breakwater harbourmaster", "breakwater harbourmaster", "breakwater harbourmaster").Phrases);
     }
@@ -99,6 +101,9 @@ public sealed class PhraseMemoryTests
         Assert.Null(memory.Dismiss(code));
         for (var time = 0; time < 3; time++) memory.Learn(new TypedText("post", Thanks), Now);
         Assert.Empty(memory.Phrases);
+        // For good: it is not forgotten with time that nobody wants it.
+        memory.ForgetBefore(Now.AddYears(2));
+        Assert.Single(memory.Dismissed);
         Assert.NotNull(memory.Recall(code));
         Assert.Equal([Thanks], Texts(memory));
         memory.Clear();

@@ -77,6 +77,10 @@ public sealed class SproutTests
         var sprout = Assert.Single(Sprout.Of(memory, Now, _ => false, 10));
         Assert.EndsWith(Long, sprout.Text, StringComparison.Ordinal);
         Assert.True(sprout.Phrases.Count > 10);
+        foreach (var phrase in sprout.Phrases) memory.Dismiss(phrase.Code);
+        Assert.Empty(Sprout.Of(memory, Now, _ => false, 10));
+        memory.Recall(sprout.Phrase.Code);
+        Assert.Equal(sprout.Text, Assert.Single(Sprout.Of(memory, Now, _ => false, 10)).Text);
 
         static string Spoken(int number) => ((string[])["one", "two", "three", "four"])[number];
     }

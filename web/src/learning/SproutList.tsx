@@ -69,23 +69,25 @@ function SproutRow({ sprout, parentId }: { sprout: Sprout; parentId: number | un
   const typed = own ?? abbreviation?.text ?? "";
   const path = { params: { path: { code } } };
   const changed = () => queryClient.invalidateQueries({ queryKey: keys.learning });
+  const recall = async () => {
+    await unwrap(api.POST("/api/learning/sprouts/{code}/recall", path));
+    await changed();
+  };
+  // One with fields is not proposed again once it has grown.
+  const varies = sprout.parts.some(({ text: same }) => same === null);
   const grow = () =>
     attempt(async () => {
       const body = { name: sprout.name, abbreviation: typed, parentId: parentId ?? null };
       const made = await unwrap(api.POST("/api/learning/sprouts/{code}/grow", { ...path, body }));
       toast(`${typed} puts in “${made.snippet.name}” from now on.`, {
         key: "undo",
-        action: { label: "Undo", act: () => void undo().then(changed) },
+        action: { label: "Undo", act: () => void undo().then(varies ? recall : changed) },
       });
       await Promise.all([librariesChanged(), changed()]);
     });
   const dismiss = () =>
     attempt(async () => {
       await unwrap(api.POST("/api/learning/sprouts/{code}/dismiss", path));
-      const recall = async () => {
-        await unwrap(api.POST("/api/learning/sprouts/{code}/recall", path));
-        await changed();
-      };
       toast("It is not proposed again.", { key: "undo", action: { label: "Undo", act: () => void recall() } });
       await changed();
     });
