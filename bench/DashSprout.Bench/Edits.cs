@@ -22,16 +22,38 @@ internal static class Edits
         Console.WriteLine("| --- | ---: | ---: |");
 
         var temp = Directory.CreateTempSubdirectory("dash-sprout-bench-");
-        using (var folder = DataFolder.Open(temp.FullName, "the benchmark", DateTimeOffset.UtcNow, _ => new Vault(bytes => bytes, bytes => bytes))) await Print(folder);
+        using (
+            var folder = DataFolder.Open(temp.FullName, "the benchmark", DateTimeOffset.UtcNow, _ => new Vault(
+                bytes => bytes,
+                bytes => bytes
+            ))
+        )
+            await Print(folder);
         temp.Delete(recursive: true);
     }
 
     private static async Task Print(DataFolder folder)
     {
-        var (items, log, backups) = (new ItemStore(folder.Database), new ChangeLog(folder.Database), new BackupStore(folder));
-        Library Large(string name, int from, int count) => new(name, true, LibraryRules.Default, EquatableList<Folder>.Empty, new(Enumerable.Range(from, count).Select(Filled)));
+        var (items, log, backups) = (
+            new ItemStore(folder.Database),
+            new ChangeLog(folder.Database),
+            new BackupStore(folder)
+        );
+        Library Large(string name, int from, int count) =>
+            new(
+                name,
+                true,
+                LibraryRules.Default,
+                EquatableList<Folder>.Empty,
+                new(Enumerable.Range(from, count).Select(Filled))
+            );
         using var file = new MemoryStream();
-        await LibraryFile.Write(file, [Large("Bench", 0, Count - Switched), Large("Switched", Count - Switched, Switched)], new Dictionary<string, PictureData>(), CancellationToken.None);
+        await LibraryFile.Write(
+            file,
+            [Large("Bench", 0, Count - Switched), Large("Switched", Count - Switched, Switched)],
+            new Dictionary<string, PictureData>(),
+            CancellationToken.None
+        );
 
         file.Position = 0;
         var start = Stopwatch.GetTimestamp();
@@ -41,9 +63,15 @@ internal static class Edits
         var catalogue = Catalogue.Empty.With(change);
         var index = Placement.Follow(TriggerIndex.Empty, Catalogue.Empty, catalogue, change);
         log.Make(change, fromFile: true, DateTimeOffset.UtcNow);
-        Row($"importing them from a file of {file.Length / 1024.0 / 1024:0.0} MiB", Stopwatch.GetElapsedTime(start).TotalNanoseconds, "10 s");
+        Row(
+            $"importing them from a file of {file.Length / 1024.0 / 1024:0.0} MiB",
+            Stopwatch.GetElapsedTime(start).TotalNanoseconds,
+            "10 s"
+        );
         Row("… of that, reading the file", read, "");
-        Console.WriteLine($"| memory at its peak meanwhile | {Process.GetCurrentProcess().PeakWorkingSet64 / 1024 / 1024} MiB | 500 MiB |");
+        Console.WriteLine(
+            $"| memory at its peak meanwhile | {Process.GetCurrentProcess().PeakWorkingSet64 / 1024 / 1024} MiB | 500 MiB |"
+        );
 
         var (loads, reads, catalogues, indexes) = (new double[9], new double[9], new double[9], new double[9]);
         change = new Change("");
@@ -69,7 +97,9 @@ internal static class Edits
         Row("… of that, the catalogue", new Timings(catalogues).Median, "");
         Row("… of that, the index", new Timings(indexes).Median, "");
         GC.Collect();
-        Console.WriteLine($"| memory that the catalogue and its index hold | {GC.GetTotalMemory(true) / 1024 / 1024} MiB | |");
+        Console.WriteLine(
+            $"| memory that the catalogue and its index hold | {GC.GetTotalMemory(true) / 1024 / 1024} MiB | |"
+        );
 
         void Do(Change next)
         {
@@ -81,45 +111,113 @@ internal static class Edits
         var snippets = catalogue.Snippets.OrderBy(item => item.Id).Select(item => item.Id).ToList();
         var at = 0;
         long Next() => snippets[(at += 7919) % snippets.Count];
-        Row("saving one snippet: on disk and known to the engine", Timings.Of(100, () =>
-        {
-            var item = catalogue.Get<SnippetItem>(Next());
-            Do(Commands.ChangeSnippet(catalogue, item.Id, item.Snippet with { Body = new Body.Plain($"Changed {at}.") }));
-        }).Median, "10 ms");
-        Row("moving one snippet", Timings.Of(50, () =>
-        {
-            var item = catalogue.Get<SnippetItem>(Next());
-            Do(Commands.Move(catalogue, item.Id, item.Slot.Parent, catalogue.Inside(item.Slot.Parent)[at % 1000].Id is var before && before == item.Id ? null : before));
-        }).Median, "20 ms");
-        Row("renaming one snippet", Timings.Of(50, () =>
-        {
-            var item = catalogue.Get<SnippetItem>(Next());
-            Do(Commands.ChangeSnippet(catalogue, item.Id, item.Snippet with { Name = $"Renamed {at}" }));
-        }).Median, "");
-        Row("undoing and doing again", Timings.Of(50, () =>
-        {
-            var logged = log.Last()[0];
-            var turned = log.Find(logged.Id).Change.On(catalogue, !logged.Undone, item => items.Fetch(item.Id));
-            var after = catalogue.With(turned);
-            index = Placement.Follow(index, catalogue, after, turned);
-            log.Turn(logged.Id, turned, !logged.Undone, DateTimeOffset.UtcNow);
-            catalogue = after;
-        }).Median, "");
+        Row(
+            "saving one snippet: on disk and known to the engine",
+            Timings
+                .Of(100, () =>
+                {
+                    var item = catalogue.Get<SnippetItem>(Next());
+                    Do(
+                        Commands.ChangeSnippet(
+                            catalogue,
+                            item.Id,
+                            item.Snippet with
+                            {
+                                Body = new Body.Plain($"Changed {at}."),
+                            }
+                        )
+                    );
+                })
+                .Median,
+            "10 ms"
+        );
+        Row(
+            "moving one snippet",
+            Timings
+                .Of(50, () =>
+                {
+                    var item = catalogue.Get<SnippetItem>(Next());
+                    Do(
+                        Commands.Move(
+                            catalogue,
+                            item.Id,
+                            item.Slot.Parent,
+                            catalogue.Inside(item.Slot.Parent)[at % 1000].Id is var before && before == item.Id
+                                ? null
+                                : before
+                        )
+                    );
+                })
+                .Median,
+            "20 ms"
+        );
+        Row(
+            "renaming one snippet",
+            Timings
+                .Of(50, () =>
+                {
+                    var item = catalogue.Get<SnippetItem>(Next());
+                    Do(Commands.ChangeSnippet(catalogue, item.Id, item.Snippet with { Name = $"Renamed {at}" }));
+                })
+                .Median,
+            ""
+        );
+        Row(
+            "undoing and doing again",
+            Timings
+                .Of(50, () =>
+                {
+                    var logged = log.Last()[0];
+                    var turned = log.Find(logged.Id).Change.On(catalogue, !logged.Undone, item => items.Fetch(item.Id));
+                    var after = catalogue.With(turned);
+                    index = Placement.Follow(index, catalogue, after, turned);
+                    log.Turn(logged.Id, turned, !logged.Undone, DateTimeOffset.UtcNow);
+                    catalogue = after;
+                })
+                .Median,
+            ""
+        );
         var library = catalogue.Libraries.Single(other => other.Name == "Switched").Id;
-        Row($"switching a library of {Switched:N0}", Timings.Of(10, () => Do(Commands.ChangeLibrary(catalogue, library, null, !catalogue.Get<LibraryItem>(library).Enabled, null))).Median, "50 ms");
-        Row($"deleting a library of {Switched:N0} and bringing it back", Timings.Of(3, () =>
-        {
-            Do(Commands.Delete(catalogue, library));
-            Do(new Change("back", items.Fetch(library)!));
-        }).Median, "");
+        Row(
+            $"switching a library of {Switched:N0}",
+            Timings
+                .Of(10, () =>
+                    Do(
+                        Commands.ChangeLibrary(
+                            catalogue,
+                            library,
+                            null,
+                            !catalogue.Get<LibraryItem>(library).Enabled,
+                            null
+                        )
+                    )
+                )
+                .Median,
+            "50 ms"
+        );
+        Row(
+            $"deleting a library of {Switched:N0} and bringing it back",
+            Timings
+                .Of(3, () =>
+                {
+                    Do(Commands.Delete(catalogue, library));
+                    Do(new Change("back", items.Fetch(library)!));
+                })
+                .Median,
+            ""
+        );
         Row("a backup", Timings.Of(2, () => backups.Make(BackupReason.Asked, DateTimeOffset.UtcNow)).Median, "");
         Console.WriteLine();
     }
 
-    private static void Row(string what, double nanoseconds, string wanted) => Console.WriteLine($"| {what} | {Timings.Show(nanoseconds)} | {wanted} |");
+    private static void Row(string what, double nanoseconds, string wanted) =>
+        Console.WriteLine($"| {what} | {Timings.Show(nanoseconds)} | {wanted} |");
 
-    private static Snippet Filled(int number) => Samples.Snippet(number) with
-    {
-        Body = new Body.Plain($"The text of snippet {number}: the berth is free from noon on, the fee is paid at the quay, and the harbour office answers on channel 12."),
-    };
+    private static Snippet Filled(int number) =>
+        Samples.Snippet(number) with
+        {
+            Body = new Body.Plain(
+                $"The text of snippet {number}: the berth is free from noon on, the fee is paid at the quay, and the harbour office answers on channel 12."
+            ),
+        };
 }

@@ -11,9 +11,15 @@ internal static partial class OpenText
     public static IReadOnlyList<string> Lines()
     {
         var folder = Folder();
-        if (folder is null) return [];
+        if (folder is null)
+            return [];
         var lines = new List<string>();
-        foreach (var file in Directory.EnumerateFiles(folder, "*.md", SearchOption.AllDirectories).Where(file => Path.GetFileName(file).StartsWith("readme", StringComparison.OrdinalIgnoreCase)).Order(StringComparer.Ordinal))
+        foreach (
+            var file in Directory
+                .EnumerateFiles(folder, "*.md", SearchOption.AllDirectories)
+                .Where(file => Path.GetFileName(file).StartsWith("readme", StringComparison.OrdinalIgnoreCase))
+                .Order(StringComparer.Ordinal)
+        )
             lines.AddRange(Prose(File.ReadAllText(file)));
         return lines;
     }
@@ -21,7 +27,8 @@ internal static partial class OpenText
     private static string? Folder()
     {
         for (var at = new DirectoryInfo(AppContext.BaseDirectory); at is not null; at = at.Parent)
-            if (File.Exists(Path.Combine(at.FullName, "DashSprout.slnx"))) return Path.Combine(at.FullName, "node_modules") is var found && Directory.Exists(found) ? found : null;
+            if (File.Exists(Path.Combine(at.FullName, "DashSprout.slnx")))
+                return Path.Combine(at.FullName, "node_modules") is var found && Directory.Exists(found) ? found : null;
         return null;
     }
 
@@ -30,12 +37,19 @@ internal static partial class OpenText
     {
         foreach (var paragraph in Blank().Split(Code().Replace(markdown.ReplaceLineEndings("\n"), "\n\n")))
         {
-            if (paragraph.TrimStart() is not [>= 'A' and <= 'z' or '-' or '*', ..] || paragraph.Contains("    ", StringComparison.Ordinal) || paragraph.Contains('|') || paragraph.Contains('<')) continue;
+            if (
+                paragraph.TrimStart() is not [>= 'A' and <= 'z' or '-' or '*', ..]
+                || paragraph.Contains("    ", StringComparison.Ordinal)
+                || paragraph.Contains('|')
+                || paragraph.Contains('<')
+            )
+                continue;
             var text = Link().Replace(paragraph, "$1");
             foreach (var item in Item().Split(text))
             {
                 var line = Space().Replace(Mark().Replace(item, ""), " ").Trim();
-                if (line.Count(unit => unit == ' ') >= 3) yield return line;
+                if (line.Count(unit => unit == ' ') >= 3)
+                    yield return line;
             }
         }
     }

@@ -22,7 +22,17 @@ internal static class SafetyWork
         var placed = PlacedSnippet.All([Samples.Library(Count)]).ToList();
         var index = TriggerIndex.Of(placed);
         Row("forecast of all", "5 s", 3, () => Forecast.Of(index, words));
-        var one = TriggerIndex.Of([placed[1] with { Snippet = placed[1].Snippet with { Triggers = new([new Trigger.Abbreviation("th", TypingRules.For("th", Timing.AtOnce), Scope.Everywhere)]) } }]);
+        var one = TriggerIndex.Of([
+            placed[1] with
+            {
+                Snippet = placed[1].Snippet with
+                {
+                    Triggers = new([
+                        new Trigger.Abbreviation("th", TypingRules.For("th", Timing.AtOnce), Scope.Everywhere),
+                    ]),
+                },
+            },
+        ]);
         Row("forecast of one that many words set off (`th` at once)", "50 ms", 40, () => Forecast.Of(one, words));
         var map = OverlapMap.Empty;
         Row("overlaps of all", "seconds", 3, () => map = OverlapMap.Of(index));

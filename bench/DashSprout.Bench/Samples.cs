@@ -18,7 +18,8 @@ internal static class Samples
     public static string Abbreviation(int number)
     {
         var text = number % 2 == 0 ? ";" : "q";
-        for (var rest = number; rest > 0 || text.Length < 3; rest /= Consonants.Length) text += Consonants[rest % Consonants.Length];
+        for (var rest = number; rest > 0 || text.Length < 3; rest /= Consonants.Length)
+            text += Consonants[rest % Consonants.Length];
         return text;
     }
 
@@ -26,10 +27,24 @@ internal static class Samples
     {
         var text = Abbreviation(number);
         var rules = TypingRules.For(text, number % 3 == 0 ? Timing.AtOnce : Timing.ClosingKey);
-        return new Snippet($"Snippet {number}", true, "", false, DeliveryWay.Automatic, false, new Body.Plain($"The text of snippet {number}."),
-            new([new Trigger.Abbreviation(text, rules, Scope.Everywhere)]));
+        return new Snippet(
+            $"Snippet {number}",
+            true,
+            "",
+            false,
+            DeliveryWay.Automatic,
+            false,
+            new Body.Plain($"The text of snippet {number}."),
+            new([new Trigger.Abbreviation(text, rules, Scope.Everywhere)])
+        );
     }
 
     public static Library Library(int count) =>
-        new("Bench", true, LibraryRules.Default, EquatableList<Folder>.Empty, new(Enumerable.Range(0, count).Select(Snippet)));
+        new(
+            "Bench",
+            true,
+            LibraryRules.Default,
+            EquatableList<Folder>.Empty,
+            new(Enumerable.Range(0, count).Select(Snippet))
+        );
 }

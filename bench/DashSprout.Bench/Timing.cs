@@ -15,7 +15,8 @@ internal sealed class Timings(double[] nanoseconds)
     /// <summary>Times an action again and again after warming it up.</summary>
     public static Timings Of(int times, Action action)
     {
-        for (var round = 0; round < Math.Max(times / 4, 3); round++) action();
+        for (var round = 0; round < Math.Max(times / 4, 3); round++)
+            action();
         var taken = new double[times];
         for (var round = 0; round < times; round++)
         {
@@ -26,11 +27,12 @@ internal sealed class Timings(double[] nanoseconds)
         return new Timings(taken);
     }
 
-    public static string Show(double nanoseconds) => nanoseconds switch
-    {
-        < 1_000 => $"{nanoseconds:0} ns",
-        < 1_000_000 => $"{nanoseconds / 1_000:0.00} µs",
-        < 1_000_000_000 => $"{nanoseconds / 1_000_000:0.00} ms",
-        _ => $"{nanoseconds / 1_000_000_000:0.00} s",
-    };
+    public static string Show(double nanoseconds) =>
+        nanoseconds switch
+        {
+            < 1_000 => $"{nanoseconds:0} ns",
+            < 1_000_000 => $"{nanoseconds / 1_000:0.00} µs",
+            < 1_000_000_000 => $"{nanoseconds / 1_000_000:0.00} ms",
+            _ => $"{nanoseconds / 1_000_000_000:0.00} s",
+        };
 }

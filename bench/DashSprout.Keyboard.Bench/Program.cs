@@ -18,33 +18,49 @@ var chords = Math.Min(1000, expansions);
 
 Console.WriteLine("| what | done | wrong |");
 Console.WriteLine("| --- | ---: | ---: |");
-foreach (var (name, run) in new (string, Func<LinkedDesktop, int, (int, IReadOnlyList<string>)>)[]
-{
-    ("a terminal", Marathon.InTerminal),
-    ("an editor of GTK", (desk, count) => Marathon.InEditor(desk, desk.Desktop.GtkEditor(), count)),
-    ("an editor of Qt", (desk, count) => Marathon.InEditor(desk, desk.Desktop.QtEditor(), count)),
-    ("Chromium, a plain field", (desk, count) => Marathon.InPage(desk, new BrowserField(desk.Desktop, isRich: false), count)),
-    ("Chromium, an editable element", (desk, count) => Marathon.InPage(desk, new BrowserField(desk.Desktop, isRich: true), count)),
-})
+foreach (
+    var (name, run) in new (string, Func<LinkedDesktop, int, (int, IReadOnlyList<string>)>)[]
+    {
+        ("a terminal", Marathon.InTerminal),
+        ("an editor of GTK", (desk, count) => Marathon.InEditor(desk, desk.Desktop.GtkEditor(), count)),
+        ("an editor of Qt", (desk, count) => Marathon.InEditor(desk, desk.Desktop.QtEditor(), count)),
+        ("Chromium, a plain field", (desk, count) =>
+            Marathon.InPage(desk, new BrowserField(desk.Desktop, isRich: false), count)
+        ),
+        ("Chromium, an editable element", (desk, count) =>
+            Marathon.InPage(desk, new BrowserField(desk.Desktop, isRich: true), count)
+        ),
+    }
+)
 {
     using var desk = new LinkedDesktop(Marathon.Snippets);
     var (done, wrong) = run(desk, expansions / 5);
     Console.WriteLine($"| expansions in {name}, 20 ms a key with rollover | {done} | {wrong.Count} |");
-    foreach (var one in wrong) Console.Error.WriteLine(one);
+    foreach (var one in wrong)
+        Console.Error.WriteLine(one);
 }
 
 Console.WriteLine();
 Console.WriteLine("| from the last key to the text shown | rounds | median | 95th percentile |");
 Console.WriteLine("| --- | ---: | ---: | ---: |");
 var long500 = string.Concat(Enumerable.Repeat("fifty letters of a text that is pasted at once. ", 11))[..499] + ".";
-var snippets = Marathon.Snippets + $$""", { "name": "Long", "text": "{{long500}}", "triggers": [ { "kind": "abbreviation", "text": ";lo", "timing": "at-once" } ] }""";
+var snippets =
+    Marathon.Snippets
+    + $$""", { "name": "Long", "text": "{{long500}}", "triggers": [ { "kind": "abbreviation", "text": ";lo", "timing": "at-once" } ] }""";
 using (var desk = new LinkedDesktop(snippets))
 {
     using var terminal = new ByteTerminal(desk.Desktop);
     desk.Keyboard.EveryMs = 8;
     Print("20 characters, typed", rounds, () => desk.Keyboard.Type(" ;bc"), "ready.", desk, terminal);
     Print("500 characters, pasted", rounds, () => desk.Keyboard.Type(" ;lo"), long500[^20..], desk, terminal);
-    Print("a hotkey with 20 characters", chords, () => desk.Keyboard.Chord("Control_L", "Alt_L", "h"), "Gull.", desk, terminal);
+    Print(
+        "a hotkey with 20 characters",
+        chords,
+        () => desk.Keyboard.Chord("Control_L", "Alt_L", "h"),
+        "Gull.",
+        desk,
+        terminal
+    );
 }
 
 using (var desktop = new VirtualDesktop())
@@ -52,11 +68,13 @@ using (var desktop = new VirtualDesktop())
     var editor = desktop.GtkEditor();
     using var program = new LinkedProgram(desktop);
     program.AwaitCompanion();
-    foreach (var (name, open) in new (string, Action)[]
-    {
-        ("the finder shown with the focus", () => desktop.Keyboard.Chord("Control_L", "Alt_L", "space")),
-        ("a slip shown with the focus", () => desktop.Keyboard.Type(" ;bcf")),
-    })
+    foreach (
+        var (name, open) in new (string, Action)[]
+        {
+            ("the finder shown with the focus", () => desktop.Keyboard.Chord("Control_L", "Alt_L", "space")),
+            ("a slip shown with the focus", () => desktop.Keyboard.Type(" ;bcf")),
+        }
+    )
     {
         var times = new List<double>();
         for (var round = 0; round < rounds; round++)
@@ -88,7 +106,8 @@ static void Weigh()
         using var desktop = new VirtualDesktop();
         var editor = desktop.GtkEditor();
         using var program = new LinkedProgram(desktop, linked);
-        if (linked) program.AwaitCompanion();
+        if (linked)
+            program.AwaitCompanion();
         desktop.Keyboard.EveryMs = 150;
         desktop.Keyboard.HoldMs = 80;
         // What is compiled once is no part of it.
@@ -97,16 +116,18 @@ static void Weigh()
         var before = process.TotalProcessorTime;
         Type(desktop, seconds);
         process.Refresh();
-        Console.WriteLine($"| {(linked ? "with the link" : "without it")} | {process.WorkingSet64 / 1024 / 1024} MiB | {(process.TotalProcessorTime - before).TotalSeconds / seconds:0.0 %} |");
+        Console.WriteLine(
+            $"| {(linked ? "with the link" : "without it")} | {process.WorkingSet64 / 1024 / 1024} MiB | {(process.TotalProcessorTime - before).TotalSeconds / seconds:0.0 %} |"
+        );
     }
 
     static void Type(VirtualDesktop desktop, int seconds)
     {
         var until = Environment.TickCount64 + seconds * 1000;
-        while (Environment.TickCount64 < until) desktop.Keyboard.Type("the berth is free teh ");
+        while (Environment.TickCount64 < until)
+            desktop.Keyboard.Type("the berth is free teh ");
     }
 }
-
 
 static void Print(string name, int rounds, Action type, string end, LinkedDesktop desk, ByteTerminal terminal)
 {
@@ -117,7 +138,8 @@ static void Print(string name, int rounds, Action type, string end, LinkedDeskto
         var pressed = desk.Keyboard.LastPress;
         terminal.Await(end);
         // The first ones warm the application up.
-        if (round >= 5) times.Add((terminal.LastAt - pressed) * 1000.0 / Stopwatch.Frequency);
+        if (round >= 5)
+            times.Add((terminal.LastAt - pressed) * 1000.0 / Stopwatch.Frequency);
         Thread.Sleep(30);
     }
     Report(name, times);
@@ -126,5 +148,7 @@ static void Print(string name, int rounds, Action type, string end, LinkedDeskto
 static void Report(string name, List<double> times)
 {
     times.Sort();
-    Console.WriteLine($"| {name} | {times.Count} | {times[times.Count / 2]:0.0} ms | {times[(int)(times.Count * 0.95)]:0.0} ms |");
+    Console.WriteLine(
+        $"| {name} | {times.Count} | {times[times.Count / 2]:0.0} ms | {times[(int)(times.Count * 0.95)]:0.0} ms |"
+    );
 }

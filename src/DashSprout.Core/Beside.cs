@@ -15,6 +15,8 @@ internal static class Beside
             return;
         }
         var parts = Math.Min(Environment.ProcessorCount, 8);
-        Parallel.For(0, parts, part => work((int)((long)count * part / parts), (int)((long)count * (part + 1) / parts)));
+        Parallel.For(0, parts, part =>
+            work((int)((long)count * part / parts), (int)((long)count * (part + 1) / parts))
+        );
     }
 }

@@ -29,7 +29,8 @@ public sealed class EquatableList<T>(IEnumerable<T> items) : IReadOnlyList<T>, I
     public override int GetHashCode()
     {
         var hash = new HashCode();
-        foreach (var item in items) hash.Add(item);
+        foreach (var item in items)
+            hash.Add(item);
         return hash.ToHashCode();
     }
 

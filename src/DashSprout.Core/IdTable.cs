@@ -6,7 +6,8 @@ namespace DashSprout.Core;
 /// A persistent table of values by id, made for ids that were given one after another: an edit copies the chunk it is in and shares the
 /// rest. Reading is two look-ups, and a table of a hundred thousand is built in a few milliseconds.
 /// </summary>
-public sealed class IdTable<T> : IEnumerable<(long Id, T Value)> where T : class
+public sealed class IdTable<T> : IEnumerable<(long Id, T Value)>
+    where T : class
 {
     private const int Bits = 8;
     private const int Size = 1 << Bits;
@@ -39,9 +40,11 @@ public sealed class IdTable<T> : IEnumerable<(long Id, T Value)> where T : class
     {
         for (var chunk = 0; chunk < chunks.Length; chunk++)
         {
-            if (chunks[chunk] is not { } values) continue;
+            if (chunks[chunk] is not { } values)
+                continue;
             for (var at = 0; at < Size; at++)
-                if (values[at] is { } value) yield return (((long)chunk << Bits) + at, value);
+                if (values[at] is { } value)
+                    yield return (((long)chunk << Bits) + at, value);
         }
     }
 
@@ -78,14 +81,16 @@ public sealed class IdTable<T> : IEnumerable<(long Id, T Value)> where T : class
         /// <summary>Puts a value in; throws <see cref="ArgumentException"/> when the id has one.</summary>
         public void Add(long id, T value)
         {
-            if (Find(id) is not null) throw new ArgumentException($"There are two of the id {id}.", nameof(id));
+            if (Find(id) is not null)
+                throw new ArgumentException($"There are two of the id {id}.", nameof(id));
             Put(id, value);
         }
 
         /// <summary>Takes a value out, if there is one.</summary>
         public void Remove(long id)
         {
-            if (Find(id) is not null) Put(id, null);
+            if (Find(id) is not null)
+                Put(id, null);
         }
 
         /// <summary>The table; the builder is not to be used any more.</summary>
@@ -95,9 +100,11 @@ public sealed class IdTable<T> : IEnumerable<(long Id, T Value)> where T : class
         {
             ArgumentOutOfRangeException.ThrowIfNegative(id);
             var chunk = (int)Math.Min(id >> Bits, Array.MaxLength);
-            if (chunk >= chunks.Length) Array.Resize(ref chunks, Math.Max(chunk + 1, chunks.Length * 2));
+            if (chunk >= chunks.Length)
+                Array.Resize(ref chunks, Math.Max(chunk + 1, chunks.Length * 2));
             var values = chunks[chunk] ?? new T?[Size];
-            if (own.Add(values) && chunks[chunk] is not null) own.Add(values = (T?[])values.Clone());
+            if (own.Add(values) && chunks[chunk] is not null)
+                own.Add(values = (T?[])values.Clone());
             chunks[chunk] = values;
             ref var place = ref values[id & (Size - 1)];
             count += (value is null ? 0 : 1) - (place is null ? 0 : 1);

@@ -6,7 +6,13 @@ public sealed record InputError(string Field, string Message)
 {
     /// <summary>The same error seen from outside: <c>text</c> within <c>triggers[0]</c> is <c>triggers[0].text</c>.</summary>
     public InputError Within(string prefix) =>
-        this with { Field = Field.Length == 0 ? prefix : Field[0] == '[' ? prefix + Field : $"{prefix}.{Field}" };
+        this with
+        {
+            Field =
+                Field.Length == 0 ? prefix
+                : Field[0] == '[' ? prefix + Field
+                : $"{prefix}.{Field}",
+        };
 }
 
 /// <summary>Thrown where input enters the core and cannot be accepted; nothing has been changed then.</summary>
@@ -14,7 +20,8 @@ public sealed class InvalidInputException(IReadOnlyList<InputError> errors)
     : Exception(string.Join(" ", errors.Select(error => error.Message)))
 {
     /// <summary>A single error.</summary>
-    public InvalidInputException(string field, string message) : this([new InputError(field, message)]) { }
+    public InvalidInputException(string field, string message)
+        : this([new InputError(field, message)]) { }
 
     /// <summary>What is wrong; at least one entry.</summary>
     public IReadOnlyList<InputError> Errors { get; } = errors;

@@ -28,19 +28,28 @@ public static class CheatSheet
     /// <summary>A page that needs nothing else and prints well.</summary>
     public static string Html(IEnumerable<Library> libraries)
     {
-        var page = new StringBuilder("<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>Cheat sheet</title><style>\n").Append(Style)
+        var page = new StringBuilder(
+            "<!doctype html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>Cheat sheet</title><style>\n"
+        )
+            .Append(Style)
             .Append("</style></head><body>\n<h1>Cheat sheet</h1>\n");
         foreach (var (library, groups) in Groups(libraries))
         {
             page.Append("<h2>").Append(Escaped(library)).Append("</h2>\n");
             foreach (var (folder, lines) in groups)
             {
-                if (folder.Length > 0) page.Append("<h3>").Append(Escaped(folder)).Append("</h3>\n");
+                if (folder.Length > 0)
+                    page.Append("<h3>").Append(Escaped(folder)).Append("</h3>\n");
                 page.Append("<table><thead><tr><th>Type</th><th>Name</th><th>What goes in</th></tr></thead><tbody>\n");
                 foreach (var line in lines)
                 {
-                    page.Append("<tr><td>").AppendJoin(", ", line.Triggers.Select(trigger => $"<code>{Escaped(trigger)}</code>")).Append("</td><td>")
-                        .Append(Escaped(line.Name)).Append("</td><td>").Append(Escaped(line.Text)).Append("</td></tr>\n");
+                    page.Append("<tr><td>")
+                        .AppendJoin(", ", line.Triggers.Select(trigger => $"<code>{Escaped(trigger)}</code>"))
+                        .Append("</td><td>")
+                        .Append(Escaped(line.Name))
+                        .Append("</td><td>")
+                        .Append(Escaped(line.Text))
+                        .Append("</td></tr>\n");
                 }
                 page.Append("</tbody></table>\n");
             }
@@ -57,10 +66,17 @@ public static class CheatSheet
             text.Append("\n## ").Append(Plain(library)).Append('\n');
             foreach (var (folder, lines) in groups)
             {
-                if (folder.Length > 0) text.Append("\n### ").Append(Plain(folder)).Append('\n');
+                if (folder.Length > 0)
+                    text.Append("\n### ").Append(Plain(folder)).Append('\n');
                 text.Append("\n| Type | Name | What goes in |\n| --- | --- | --- |\n");
                 foreach (var line in lines)
-                    text.Append("| ").AppendJoin(", ", line.Triggers.Select(Code)).Append(" | ").Append(Plain(line.Name)).Append(" | ").Append(Plain(line.Text)).Append(" |\n");
+                    text.Append("| ")
+                        .AppendJoin(", ", line.Triggers.Select(Code))
+                        .Append(" | ")
+                        .Append(Plain(line.Name))
+                        .Append(" | ")
+                        .Append(Plain(line.Text))
+                        .Append(" |\n");
             }
         }
         return text.ToString();
@@ -68,15 +84,30 @@ public static class CheatSheet
 
     private sealed record SheetLine(IReadOnlyList<string> Triggers, string Name, string Text);
 
-    private static IEnumerable<(string Library, IReadOnlyList<(string Folder, IReadOnlyList<SheetLine> Lines)> Groups)> Groups(IEnumerable<Library> libraries)
+    private static IEnumerable<(
+        string Library,
+        IReadOnlyList<(string Folder, IReadOnlyList<SheetLine> Lines)> Groups
+    )> Groups(IEnumerable<Library> libraries)
     {
         foreach (var library in libraries)
         {
-            var groups = library.AllSnippets()
-                .Where(found => found.OffFolder is null && found.Snippet is { Enabled: true, Private: false, Triggers.Count: > 0 })
-                .GroupBy(found => string.Join(" › ", found.Path), found => new SheetLine([.. found.Snippet.Triggers.Select(Typed)], found.Snippet.Name, Beginning(found.Snippet.Body)))
-                .Select(group => (group.Key, (IReadOnlyList<SheetLine>)[.. group])).ToList();
-            if (groups.Count > 0) yield return (library.Name, groups);
+            var groups = library
+                .AllSnippets()
+                .Where(found =>
+                    found.OffFolder is null && found.Snippet is { Enabled: true, Private: false, Triggers.Count: > 0 }
+                )
+                .GroupBy(
+                    found => string.Join(" › ", found.Path),
+                    found => new SheetLine(
+                        [.. found.Snippet.Triggers.Select(Typed)],
+                        found.Snippet.Name,
+                        Beginning(found.Snippet.Body)
+                    )
+                )
+                .Select(group => (group.Key, (IReadOnlyList<SheetLine>)[.. group]))
+                .ToList();
+            if (groups.Count > 0)
+                yield return (library.Name, groups);
         }
     }
 
@@ -99,7 +130,11 @@ public static class CheatSheet
         var escaped = new StringBuilder(text.Length);
         foreach (var unit in text)
         {
-            if (char.IsAscii(unit) && char.IsPunctuation(unit) || unit is '|' or '`' or '<' or '>' or '~' or '^' or '$' or '+' or '=') escaped.Append('\\');
+            if (
+                char.IsAscii(unit) && char.IsPunctuation(unit)
+                || unit is '|' or '`' or '<' or '>' or '~' or '^' or '$' or '+' or '='
+            )
+                escaped.Append('\\');
             escaped.Append(unit);
         }
         return escaped.ToString();
@@ -108,9 +143,11 @@ public static class CheatSheet
     /// <summary>A code span that holds a text, whatever backticks are in it. Readers differ in what a bar is in a code span of a table, so that one has none.</summary>
     private static string Code(string text)
     {
-        if (text.Contains('|', StringComparison.Ordinal)) return Plain(text);
+        if (text.Contains('|', StringComparison.Ordinal))
+            return Plain(text);
         var longest = 0;
-        for (int at = 0, run = 0; at < text.Length; at++) longest = Math.Max(longest, run = text[at] == '`' ? run + 1 : 0);
+        for (int at = 0, run = 0; at < text.Length; at++)
+            longest = Math.Max(longest, run = text[at] == '`' ? run + 1 : 0);
         var fence = new string('`', longest + 1);
         var padding = text.StartsWith('`') || text.EndsWith('`') ? " " : "";
         return $"{fence}{padding}{text}{padding}{fence}";

@@ -33,8 +33,14 @@ public static class DelimitedText
             var records = Read(head, separator).Take(LookedAt).Select(row => row.Cells).ToList();
             var counts = records.ConvertAll(cells => cells.Count);
             var full = records.SelectMany(cells => cells).Average(cell => cell.Length > 0 ? (double?)1 : 0) ?? 0;
-            var most = counts.GroupBy(count => count).OrderByDescending(group => group.Count()).ThenByDescending(group => group.Key).FirstOrDefault();
-            return most is null || most.Key < 2 ? 0 : (double)most.Count() / counts.Count * 100 + Math.Min(most.Key, 30) + full;
+            var most = counts
+                .GroupBy(count => count)
+                .OrderByDescending(group => group.Count())
+                .ThenByDescending(group => group.Key)
+                .FirstOrDefault();
+            return most is null || most.Key < 2
+                ? 0
+                : (double)most.Count() / counts.Count * 100 + Math.Min(most.Key, 30) + full;
         });
     }
 
@@ -55,8 +61,15 @@ public static class DelimitedText
             var raw = parser.RawRecord.AsSpan().TrimEnd('\n');
             var start = parser.RawRow - raw.Count('\n');
             var cells = (parser.Record ?? []).Select(Unescaped).ToList();
-            if (cells.All(string.IsNullOrWhiteSpace)) continue;
-            yield return new DelimitedRow(start, cells, raw.Count('"') % 2 == 1 && cells.Exists(cell => cell.Contains('\n')) ? "A quotation mark is opened and not closed. Close it, or double those that are meant as signs." : null);
+            if (cells.All(string.IsNullOrWhiteSpace))
+                continue;
+            yield return new DelimitedRow(
+                start,
+                cells,
+                raw.Count('"') % 2 == 1 && cells.Exists(cell => cell.Contains('\n'))
+                    ? "A quotation mark is opened and not closed. Close it, or double those that are meant as signs."
+                    : null
+            );
         }
     }
 
@@ -64,17 +77,21 @@ public static class DelimitedText
     public static string Write(IEnumerable<IReadOnlyList<string>> rows)
     {
         var text = new StringBuilder();
-        foreach (var row in rows) text.AppendJoin(',', row.Select(Written)).Append("\r\n");
+        foreach (var row in rows)
+            text.AppendJoin(',', row.Select(Written)).Append("\r\n");
         return text.ToString();
     }
 
     private static string Written(string cell)
     {
         var safe = IsFormula(cell) ? "'" + cell : cell;
-        return safe.AsSpan().IndexOfAny(Quoted) >= 0 || safe.StartsWith(' ') || safe.EndsWith(' ') ? $"\"{safe.Replace("\"", "\"\"", StringComparison.Ordinal)}\"" : safe;
+        return safe.AsSpan().IndexOfAny(Quoted) >= 0 || safe.StartsWith(' ') || safe.EndsWith(' ')
+            ? $"\"{safe.Replace("\"", "\"\"", StringComparison.Ordinal)}\""
+            : safe;
     }
 
     private static string Unescaped(string cell) => cell.StartsWith('\'') && IsFormula(cell[1..]) ? cell[1..] : cell;
 
-    private static bool IsFormula(string cell) => cell.AsSpan().TrimStart('\'') is [var first, ..] && first is ('=' or '+' or '-' or '@' or '\t' or '\r');
+    private static bool IsFormula(string cell) =>
+        cell.AsSpan().TrimStart('\'') is [var first, ..] && first is ('=' or '+' or '-' or '@' or '\t' or '\r');
 }

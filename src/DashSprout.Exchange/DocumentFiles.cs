@@ -13,11 +13,18 @@ public sealed record NamedText(string Name, string Text);
 /// <summary>Markdown and HTML files as snippets, one each; a Markdown file may begin with fields between two lines of <c>---</c>.</summary>
 public static partial class DocumentFiles
 {
-    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().UsePipeTables().UseEmphasisExtras().Build();
+    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder()
+        .UsePipeTables()
+        .UseEmphasisExtras()
+        .Build();
 
     /// <summary>The snippets of some files, by their names; the folders they lie in become folders.</summary>
     public static IReadOnlyList<IncomingRow> Read(IReadOnlyList<NamedText> files, ICollection<PictureData> pictures) =>
-        [.. files.OrderBy(file => file.Name, StringComparer.OrdinalIgnoreCase).Select((file, at) => Row(file, at + 1, pictures))];
+        [
+            .. files
+                .OrderBy(file => file.Name, StringComparer.OrdinalIgnoreCase)
+                .Select((file, at) => Row(file, at + 1, pictures)),
+        ];
 
     private static IncomingRow Row(NamedText file, int number, ICollection<PictureData> pictures)
     {
@@ -29,39 +36,79 @@ public static partial class DocumentFiles
             var isHtml = Path.GetExtension(way[^1]).ToLowerInvariant() is ".html" or ".htm";
             var markup = InlinePictures.Take(isHtml ? InBody(text) : Markdig.Markdown.ToHtml(text, Pipeline), pictures);
             // What is one plain paragraph is kept as plain text.
-            var plain = PlainParagraph().Match(markup) is { Success: true } only && !only.Groups[1].Value.Contains('<') ? System.Net.WebUtility.HtmlDecode(only.Groups[1].Value) : null;
-            var triggers = fields.Where(field => field.Name is "abbreviation" or "trigger").SelectMany(field => field.Values).Select(typed => new TriggerDocument("abbreviation", typed)).ToList();
+            var plain =
+                PlainParagraph().Match(markup) is { Success: true } only && !only.Groups[1].Value.Contains('<')
+                    ? System.Net.WebUtility.HtmlDecode(only.Groups[1].Value)
+                    : null;
+            var triggers = fields
+                .Where(field => field.Name is "abbreviation" or "trigger")
+                .SelectMany(field => field.Values)
+                .Select(typed => new TriggerDocument("abbreviation", typed))
+                .ToList();
             var tags = fields.Where(field => field.Name == "tags").SelectMany(field => field.Values).ToList();
-            string? First(string field) => fields.Where(one => one.Name == field).SelectMany(one => one.Values).FirstOrDefault();
+            string? First(string field) =>
+                fields.Where(one => one.Name == field).SelectMany(one => one.Values).FirstOrDefault();
             var note = First("note");
-            string[] parts = [SnippetMerge.Text, .. triggers.Count > 0 ? [SnippetMerge.Triggers] : Array.Empty<string>(), .. tags.Count > 0 ? [SnippetMerge.Tags] : Array.Empty<string>(), .. note is not null ? [SnippetMerge.Note] : Array.Empty<string>()];
-            var document = new SnippetDocument(First("name") ?? First("title") ?? name, Note: note, Body: plain is null ? markup : null, Text: plain, Triggers: triggers, Tags: tags);
+            string[] parts =
+            [
+                SnippetMerge.Text,
+                .. triggers.Count > 0 ? [SnippetMerge.Triggers] : Array.Empty<string>(),
+                .. tags.Count > 0 ? [SnippetMerge.Tags] : Array.Empty<string>(),
+                .. note is not null ? [SnippetMerge.Note] : Array.Empty<string>(),
+            ];
+            var document = new SnippetDocument(
+                First("name") ?? First("title") ?? name,
+                Note: note,
+                Body: plain is null ? markup : null,
+                Text: plain,
+                Triggers: triggers,
+                Tags: tags
+            );
             return new IncomingRow(number, null, way[..^1], document, parts);
         }
         catch (InvalidInputException exception)
         {
-            return new IncomingRow(number, null, way[..^1], new SnippetDocument(name, Text: "", Triggers: []), [], exception.Message);
+            return new IncomingRow(
+                number,
+                null,
+                way[..^1],
+                new SnippetDocument(name, Text: "", Triggers: []),
+                [],
+                exception.Message
+            );
         }
     }
 
     /// <summary>The fields in front of a text, each with its values, and the text behind them.</summary>
     private static (IReadOnlyList<(string Name, IReadOnlyList<string> Values)> Fields, string Text) Divided(string file)
     {
-        if (FrontMatter().Match(file) is not { Success: true } front) return ([], file);
-        var fields = front.Groups[1].Value.Split('\n').Select(line => line.Split(':', 2)).Where(pair => pair.Length == 2)
-            .Select(pair => (pair[0].Trim().ToLowerInvariant(), (IReadOnlyList<string>)[.. Values(pair[1])])).ToList();
+        if (FrontMatter().Match(file) is not { Success: true } front)
+            return ([], file);
+        var fields = front
+            .Groups[1]
+            .Value.Split('\n')
+            .Select(line => line.Split(':', 2))
+            .Where(pair => pair.Length == 2)
+            .Select(pair => (pair[0].Trim().ToLowerInvariant(), (IReadOnlyList<string>)[.. Values(pair[1])]))
+            .ToList();
         return (fields, file[front.Length..]);
     }
 
     private static IEnumerable<string> Values(string written) =>
-        (written.Trim() is ['[', .., ']'] list ? list[1..^1].Split(',') : [written.Trim()]).Select(value => value.Trim().Trim('"', '\'')).Where(value => value.Length > 0);
+        (written.Trim() is ['[', .., ']'] list ? list[1..^1].Split(',') : [written.Trim()])
+            .Select(value => value.Trim().Trim('"', '\''))
+            .Where(value => value.Length > 0);
 
-    private static string InBody(string html) => BodyElement().Match(html) is { Success: true } body ? body.Groups[1].Value : html;
+    private static string InBody(string html) =>
+        BodyElement().Match(html) is { Success: true } body ? body.Groups[1].Value : html;
 
     [GeneratedRegex(@"\A---\n(.*?)\n---(?:\n|\z)", RegexOptions.Singleline | RegexOptions.CultureInvariant)]
     private static partial Regex FrontMatter();
 
-    [GeneratedRegex(@"<body[^>]*>(.*?)(?:</body>|\z)", RegexOptions.Singleline | RegexOptions.IgnoreCase | RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"<body[^>]*>(.*?)(?:</body>|\z)",
+        RegexOptions.Singleline | RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
+    )]
     private static partial Regex BodyElement();
 
     [GeneratedRegex(@"\A<p>([^\n]*)</p>\s*\z", RegexOptions.CultureInvariant)]

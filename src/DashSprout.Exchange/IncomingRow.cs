@@ -9,16 +9,25 @@ namespace DashSprout.Exchange;
 /// <param name="Folders">The folders it is to lie in, the outermost first.</param>
 /// <param name="Parts">The parts that the file speaks of, by the names of <see cref="SnippetMerge"/>.</param>
 /// <param name="Problem">Why it cannot be used; null when it can.</param>
-public sealed record IncomingRow(int Line, string? Library, IReadOnlyList<string> Folders, SnippetDocument Snippet, IReadOnlyList<string> Parts, string? Problem = null)
+public sealed record IncomingRow(
+    int Line,
+    string? Library,
+    IReadOnlyList<string> Folders,
+    SnippetDocument Snippet,
+    IReadOnlyList<string> Parts,
+    string? Problem = null
+)
 {
     /// <summary>The row with what is wrong with it, judged by what a place wants of new snippets.</summary>
     public (IncomingRow Row, IncomingSnippet? Snippet) Checked(TriggerDefaults defaults)
     {
-        if (Problem is not null) return (this, null);
+        if (Problem is not null)
+            return (this, null);
         try
         {
             EquatableList<string> folders = new(Folders.Select(name => Names.Check("folder", name)));
-            if (folders.Count >= Catalogue.MaxDepth) throw new InvalidInputException("folder", $"Folders nest deeper than {Catalogue.MaxDepth}.");
+            if (folders.Count >= Catalogue.MaxDepth)
+                throw new InvalidInputException("folder", $"Folders nest deeper than {Catalogue.MaxDepth}.");
             return (this, new IncomingSnippet(Line, folders, Snippet.Under(defaults).ToSnippet(), new(Parts)));
         }
         catch (InvalidInputException exception)

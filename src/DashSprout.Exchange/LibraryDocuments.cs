@@ -14,54 +14,95 @@ public sealed record LibraryDocument(
     bool BackspaceTakesBack = false,
     IReadOnlyList<FolderDocument>? Folders = null,
     IReadOnlyList<SnippetDocument>? Snippets = null,
-    DefaultsDocument? Defaults = null)
+    DefaultsDocument? Defaults = null
+)
 {
     /// <summary>The document of a library with all that is in it, without what is as usual.</summary>
-    public static LibraryDocument Of(Library library) => Of(library.Name, library.Enabled, library.Rules) with
-    {
-        Folders = [.. library.Folders.Select(FolderDocument.Of)],
-        Snippets = [.. library.Snippets.Select(snippet => SnippetDocument.Of(snippet).Shortened())],
-    };
+    public static LibraryDocument Of(Library library) =>
+        Of(library.Name, library.Enabled, library.Rules) with
+        {
+            Folders = [.. library.Folders.Select(FolderDocument.Of)],
+            Snippets = [.. library.Snippets.Select(snippet => SnippetDocument.Of(snippet).Shortened())],
+        };
 
     /// <summary>The document of a library by itself.</summary>
-    public static LibraryDocument Of(string name, bool enabled, LibraryRules rules) => new(
-        name, enabled, KeyLists.Write(rules.ClosingKeys, Core.Triggers.ClosingKeys.Default), rules.CapsLockShouts, rules.BackspaceTakesBack,
-        Defaults: rules.Defaults is { } defaults ? DefaultsDocument.Of(defaults) : null);
+    public static LibraryDocument Of(string name, bool enabled, LibraryRules rules) =>
+        new(
+            name,
+            enabled,
+            KeyLists.Write(rules.ClosingKeys, Core.Triggers.ClosingKeys.Default),
+            rules.CapsLockShouts,
+            rules.BackspaceTakesBack,
+            Defaults: rules.Defaults is { } defaults ? DefaultsDocument.Of(defaults) : null
+        );
 
     /// <summary>Checks the document.</summary>
-    public Library ToLibrary() => new(
-        Names.Check("name", Name),
-        Enabled,
-        ToRules(),
-        FolderDocument.ToFolders(Folders, depth: 1),
-        SnippetDocument.ToSnippets(Snippets));
+    public Library ToLibrary() =>
+        new(
+            Names.Check("name", Name),
+            Enabled,
+            ToRules(),
+            FolderDocument.ToFolders(Folders, depth: 1),
+            SnippetDocument.ToSnippets(Snippets)
+        );
 
     /// <summary>Checks the rules alone.</summary>
-    public LibraryRules ToRules() => new(
-        KeyLists.Read("closingKeys", ClosingKeys) ?? Core.Triggers.ClosingKeys.Default, CapsLockShouts, BackspaceTakesBack, DefaultsDocument.Read(Defaults));
+    public LibraryRules ToRules() =>
+        new(
+            KeyLists.Read("closingKeys", ClosingKeys) ?? Core.Triggers.ClosingKeys.Default,
+            CapsLockShouts,
+            BackspaceTakesBack,
+            DefaultsDocument.Read(Defaults)
+        );
 }
 
 /// <summary>A folder as a library file writes it.</summary>
 /// <param name="Key">What it is known by on several machines; in mirror files only.</param>
 public sealed record FolderDocument(
-    string? Name = null, IReadOnlyList<FolderDocument>? Folders = null, IReadOnlyList<SnippetDocument>? Snippets = null, bool Enabled = true,
-    DefaultsDocument? Defaults = null, string? Key = null)
+    string? Name = null,
+    IReadOnlyList<FolderDocument>? Folders = null,
+    IReadOnlyList<SnippetDocument>? Snippets = null,
+    bool Enabled = true,
+    DefaultsDocument? Defaults = null,
+    string? Key = null
+)
 {
     /// <summary>The document of a folder with all that is in it, without what is as usual.</summary>
-    public static FolderDocument Of(Folder folder) => new(
-        folder.Name, [.. folder.Folders.Select(Of)], [.. folder.Snippets.Select(snippet => SnippetDocument.Of(snippet).Shortened())], folder.Enabled,
-        folder.Defaults is { } defaults ? DefaultsDocument.Of(defaults) : null);
+    public static FolderDocument Of(Folder folder) =>
+        new(
+            folder.Name,
+            [.. folder.Folders.Select(Of)],
+            [.. folder.Snippets.Select(snippet => SnippetDocument.Of(snippet).Shortened())],
+            folder.Enabled,
+            folder.Defaults is { } defaults ? DefaultsDocument.Of(defaults) : null
+        );
 
     /// <summary>The document of a folder by itself.</summary>
-    public static FolderDocument Of(FolderItem folder) => Of(new Folder(folder.Name, EquatableList<Folder>.Empty, EquatableList<Snippet>.Empty, folder.Enabled, folder.Defaults));
+    public static FolderDocument Of(FolderItem folder) =>
+        Of(
+            new Folder(
+                folder.Name,
+                EquatableList<Folder>.Empty,
+                EquatableList<Snippet>.Empty,
+                folder.Enabled,
+                folder.Defaults
+            )
+        );
 
     internal static EquatableList<Folder> ToFolders(IReadOnlyList<FolderDocument?>? documents, int depth)
     {
         if (documents is { Count: > 0 } && depth > Catalogue.MaxDepth)
-            throw new InvalidInputException("folders", $"Folders nest deeper than {Catalogue.MaxDepth}. Move some of them up.");
+            throw new InvalidInputException(
+                "folders",
+                $"Folders nest deeper than {Catalogue.MaxDepth}. Move some of them up."
+            );
         var folders = (documents ?? []).ParseEach("folders", document => new Folder(
-            Names.Check("name", document.Name), ToFolders(document.Folders, depth + 1), SnippetDocument.ToSnippets(document.Snippets), document.Enabled,
-            DefaultsDocument.Read(document.Defaults)));
+            Names.Check("name", document.Name),
+            ToFolders(document.Folders, depth + 1),
+            SnippetDocument.ToSnippets(document.Snippets),
+            document.Enabled,
+            DefaultsDocument.Read(document.Defaults)
+        ));
         Names.CheckUnique("folders", "folder", folders.Select(folder => folder.Name));
         return new(folders);
     }
@@ -82,7 +123,8 @@ public sealed record SnippetDocument(
     TwinDocument? Twin = null,
     string? Links = null,
     IReadOnlyList<string>? Tags = null,
-    string? Key = null)
+    string? Key = null
+)
 {
     /// <summary>How many triggers a snippet has at most.</summary>
     public const int MaxTriggers = 100;
@@ -92,49 +134,68 @@ public sealed record SnippetDocument(
     private static readonly string AsSet = Wording.Of(LinkWriting.AsSet);
 
     /// <summary>The document of a snippet.</summary>
-    public static SnippetDocument Of(Snippet snippet) => new(
-        snippet.Name,
-        snippet.Enabled,
-        snippet.Note,
-        snippet.Private,
-        Wording.Of(snippet.Delivery),
-        snippet.LeaveOnClipboard,
-        (snippet.Body as Body.Html)?.Markup,
-        (snippet.Body as Body.Plain)?.Text,
-        [.. snippet.Triggers.Select(TriggerDocument.Of)],
-        snippet.Twin is { } twin ? TwinDocument.Of(twin) : null,
-        Wording.Of(snippet.Links),
-        snippet.Tags);
+    public static SnippetDocument Of(Snippet snippet) =>
+        new(
+            snippet.Name,
+            snippet.Enabled,
+            snippet.Note,
+            snippet.Private,
+            Wording.Of(snippet.Delivery),
+            snippet.LeaveOnClipboard,
+            (snippet.Body as Body.Html)?.Markup,
+            (snippet.Body as Body.Plain)?.Text,
+            [.. snippet.Triggers.Select(TriggerDocument.Of)],
+            snippet.Twin is { } twin ? TwinDocument.Of(twin) : null,
+            Wording.Of(snippet.Links),
+            snippet.Tags
+        );
 
     /// <summary>The same without what is as usual and would be so when it is left out.</summary>
-    public SnippetDocument Shortened() => this with
-    {
-        Links = Links == AsSet ? null : Links,
-        Note = string.IsNullOrEmpty(Note) ? null : Note,
-        Delivery = Delivery == Automatic ? null : Delivery,
-        Triggers = [.. (Triggers ?? []).Select(trigger => trigger.Shortened())],
-        Tags = Tags is { Count: > 0 } ? Tags : null,
-    };
+    public SnippetDocument Shortened() =>
+        this with
+        {
+            Links = Links == AsSet ? null : Links,
+            Note = string.IsNullOrEmpty(Note) ? null : Note,
+            Delivery = Delivery == Automatic ? null : Delivery,
+            Triggers = [.. (Triggers ?? []).Select(trigger => trigger.Shortened())],
+            Tags = Tags is { Count: > 0 } ? Tags : null,
+        };
 
     /// <summary>Checks the document.</summary>
     public Snippet ToSnippet()
     {
         var triggers = (Triggers ?? []).ParseEach("triggers", document => document.ToTrigger());
         if (triggers.Count > MaxTriggers)
-            throw new InvalidInputException("triggers", $"There are {triggers.Count} triggers; {MaxTriggers} are allowed.");
-        return new Snippet(Names.Check("name", Name), Enabled, ToNote(), Private, ToDelivery(), LeaveOnClipboard, ToBody(), new(triggers), ToTwin(), ToLinks())
+            throw new InvalidInputException(
+                "triggers",
+                $"There are {triggers.Count} triggers; {MaxTriggers} are allowed."
+            );
+        return new Snippet(
+            Names.Check("name", Name),
+            Enabled,
+            ToNote(),
+            Private,
+            ToDelivery(),
+            LeaveOnClipboard,
+            ToBody(),
+            new(triggers),
+            ToTwin(),
+            ToLinks()
+        )
         {
             Tags = ToTags(),
         };
     }
 
     /// <summary>Checks the note alone.</summary>
-    public string ToNote() => (Note ?? "").Length <= MaxNote
-        ? Note ?? ""
-        : throw new InvalidInputException("note", $"The note is longer than {MaxNote} characters. Shorten it.");
+    public string ToNote() =>
+        (Note ?? "").Length <= MaxNote
+            ? Note ?? ""
+            : throw new InvalidInputException("note", $"The note is longer than {MaxNote} characters. Shorten it.");
 
     /// <summary>Checks the way of delivery alone.</summary>
-    public DeliveryWay ToDelivery() => Delivery is null ? DeliveryWay.Automatic : Wording.Parse<DeliveryWay>("delivery", Delivery);
+    public DeliveryWay ToDelivery() =>
+        Delivery is null ? DeliveryWay.Automatic : Wording.Parse<DeliveryWay>("delivery", Delivery);
 
     /// <summary>Checks the body alone.</summary>
     public Body ToBody() => TwinDocument.Parse(Body, Text);
@@ -146,14 +207,16 @@ public sealed record SnippetDocument(
     public LinkWriting ToLinks() => Links is null ? LinkWriting.AsSet : Wording.Parse<LinkWriting>("links", Links);
 
     /// <summary>Checks the tags alone.</summary>
-    public EquatableList<string> ToTags() => Tags is { Count: > 0 } ? SnippetTags.Check("tags", Tags) : EquatableList<string>.Empty;
+    public EquatableList<string> ToTags() =>
+        Tags is { Count: > 0 } ? SnippetTags.Check("tags", Tags) : EquatableList<string>.Empty;
 
     /// <summary>What a new snippet in a place begins with where it does not say so itself.</summary>
-    public SnippetDocument Under(TriggerDefaults defaults) => this with
-    {
-        Delivery = Delivery ?? (defaults.Delivery is { } way ? Wording.Of(way) : null),
-        Triggers = [.. (Triggers ?? []).Select(trigger => trigger?.Under(defaults)!)],
-    };
+    public SnippetDocument Under(TriggerDefaults defaults) =>
+        this with
+        {
+            Delivery = Delivery ?? (defaults.Delivery is { } way ? Wording.Of(way) : null),
+            Triggers = [.. (Triggers ?? []).Select(trigger => trigger?.Under(defaults)!)],
+        };
 
     internal static EquatableList<Snippet> ToSnippets(IReadOnlyList<SnippetDocument?>? documents)
     {
@@ -172,7 +235,8 @@ public sealed record TwinDocument(string? Body = null, string? Text = null)
     public Body ToBody() => Parse(Body, Text);
 
     internal static Body Parse(string? body, string? text) =>
-        body is not null && text is not null ? throw new InvalidInputException("text", "Both “body” and “text” are given. Keep one of them.")
+        body is not null && text is not null
+            ? throw new InvalidInputException("text", "Both “body” and “text” are given. Keep one of them.")
         : body is not null ? Core.Bodies.Body.Html.Parse(body)
         : new Body.Plain(text ?? "");
 }
@@ -185,26 +249,43 @@ public sealed record DefaultsDocument(
     bool? KeepClosingKey = null,
     IReadOnlyList<string>? ClosingKeys = null,
     ScopeDocument? Scope = null,
-    string? Delivery = null)
+    string? Delivery = null
+)
 {
     /// <summary>The document of some defaults.</summary>
-    public static DefaultsDocument Of(TriggerDefaults defaults) => new(
-        Word(defaults.Timing), Word(defaults.LeftEdge), Word(defaults.Case), defaults.KeepClosingKey,
-        defaults.ClosingKeys is null ? null : [.. defaults.ClosingKeys.Keys.Select(key => key.Value)],
-        defaults.Scope is null ? null : ScopeDocument.Of(defaults.Scope),
-        Word(defaults.Delivery));
+    public static DefaultsDocument Of(TriggerDefaults defaults) =>
+        new(
+            Word(defaults.Timing),
+            Word(defaults.LeftEdge),
+            Word(defaults.Case),
+            defaults.KeepClosingKey,
+            defaults.ClosingKeys is null ? null : [.. defaults.ClosingKeys.Keys.Select(key => key.Value)],
+            defaults.Scope is null ? null : ScopeDocument.Of(defaults.Scope),
+            Word(defaults.Delivery)
+        );
 
     /// <summary>Checks the document.</summary>
-    public TriggerDefaults ToDefaults() => new(
-        Parse<Timing>("timing", Timing), Parse<LeftEdge>("leftEdge", LeftEdge), Parse<LetterCase>("case", Case), KeepClosingKey,
-        KeyLists.Read("closingKeys", ClosingKeys), Scope is null ? null : InvalidInputException.Within("scope", Scope.ToScope),
-        Parse<DeliveryWay>("delivery", Delivery));
+    public TriggerDefaults ToDefaults() =>
+        new(
+            Parse<Timing>("timing", Timing),
+            Parse<LeftEdge>("leftEdge", LeftEdge),
+            Parse<LetterCase>("case", Case),
+            KeepClosingKey,
+            KeyLists.Read("closingKeys", ClosingKeys),
+            Scope is null ? null : InvalidInputException.Within("scope", Scope.ToScope),
+            Parse<DeliveryWay>("delivery", Delivery)
+        );
 
     /// <summary>Checks a document that may be missing; null when it says nothing.</summary>
     internal static TriggerDefaults? Read(DefaultsDocument? document) =>
-        document is null ? null : InvalidInputException.Within("defaults", document.ToDefaults) is var said && said == TriggerDefaults.None ? null : said;
+        document is null ? null
+        : InvalidInputException.Within("defaults", document.ToDefaults) is var said && said == TriggerDefaults.None
+            ? null
+        : said;
 
-    private static string? Word<T>(T? value) where T : struct, Enum => value is { } some ? Wording.Of(some) : null;
+    private static string? Word<T>(T? value)
+        where T : struct, Enum => value is { } some ? Wording.Of(some) : null;
 
-    private static T? Parse<T>(string field, string? word) where T : struct, Enum => word is null ? null : Wording.Parse<T>(field, word);
+    private static T? Parse<T>(string field, string? word)
+        where T : struct, Enum => word is null ? null : Wording.Parse<T>(field, word);
 }

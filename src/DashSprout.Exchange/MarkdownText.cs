@@ -15,7 +15,18 @@ public static class MarkdownText
     public const int MaxLength = 200_000;
 
     /// <summary>Elements that stand for formatting where Markdown's own signs cannot; all other HTML is shown as written.</summary>
-    private static readonly HashSet<string> Formatting = ["<strong>", "</strong>", "<em>", "</em>", "<s>", "</s>", "<code>", "</code>", "<br>"];
+    private static readonly HashSet<string> Formatting =
+    [
+        "<strong>",
+        "</strong>",
+        "<em>",
+        "</em>",
+        "<s>",
+        "</s>",
+        "<code>",
+        "</code>",
+        "<br>",
+    ];
 
     private static readonly MarkdownPipeline Pipeline = Make();
 
@@ -25,25 +36,39 @@ public static class MarkdownText
     /// </summary>
     public static string ToHtml(string text)
     {
-        if (text.Length > MaxLength) throw new InvalidInputException("text", $"The text has {text.Length:N0} characters; {MaxLength:N0} can be shown. Look at it in pieces.");
+        if (text.Length > MaxLength)
+            throw new InvalidInputException(
+                "text",
+                $"The text has {text.Length:N0} characters; {MaxLength:N0} can be shown. Look at it in pieces."
+            );
         string html;
         try
         {
             var document = Markdown.Parse(text, Pipeline);
-            foreach (var element in document.Descendants<HtmlInline>().Where(element => !Formatting.Contains(element.Tag)).ToList())
+            foreach (
+                var element in document
+                    .Descendants<HtmlInline>()
+                    .Where(element => !Formatting.Contains(element.Tag))
+                    .ToList()
+            )
                 element.ReplaceBy(new LiteralInline(element.Tag));
             html = document.ToHtml(Pipeline);
         }
         catch (ArgumentException)
         {
-            throw new InvalidInputException("text", "The Markdown is nested too deeply to be shown. Take some of the brackets, quotations or lists in it away.");
+            throw new InvalidInputException(
+                "text",
+                "The Markdown is nested too deeply to be shown. Take some of the brackets, quotations or lists in it away."
+            );
         }
         return Body.Html.Parse(html).Markup;
     }
 
     private static MarkdownPipeline Make()
     {
-        var builder = new MarkdownPipelineBuilder().UsePipeTables().UseEmphasisExtras(EmphasisExtraOptions.Strikethrough);
+        var builder = new MarkdownPipelineBuilder()
+            .UsePipeTables()
+            .UseEmphasisExtras(EmphasisExtraOptions.Strikethrough);
         builder.BlockParsers.TryRemove<HtmlBlockParser>();
         return builder.Build();
     }

@@ -10,7 +10,11 @@ namespace DashSprout.Exchange;
 /// <param name="Machines">How many states of it each machine has written that this one knows. Lines that do not change lie between the counts, so that a version
 /// control merges them.</param>
 /// <param name="Private">The keys of private snippets, of which nothing else is told.</param>
-public sealed record MirrorDocument(string? Key = null, IReadOnlyDictionary<string, WrittenStates>? Machines = null, IReadOnlyList<string>? Private = null);
+public sealed record MirrorDocument(
+    string? Key = null,
+    IReadOnlyDictionary<string, WrittenStates>? Machines = null,
+    IReadOnlyList<string>? Private = null
+);
 
 /// <summary>How many states of a library a machine has written.</summary>
 public sealed record WrittenStates(int States);
@@ -29,8 +33,20 @@ public static partial class MirrorFile
     /// <summary>The file of a library.</summary>
     public static string Write(string key, MirrorState state)
     {
-        var mirror = new MirrorDocument(key, state.States.Written.ToDictionary(pair => pair.Key, pair => new WrittenStates(pair.Value)), state.Library.Hidden.Count == 0 ? null : state.Library.Hidden);
-        return JsonSerializer.Serialize(new LibraryFile(LibraryFile.FormatName, LibraryFile.CurrentVersion, [SharedDocuments.Write(state.Library)], Mirror: mirror), LibraryFile.Json) + "\n";
+        var mirror = new MirrorDocument(
+            key,
+            state.States.Written.ToDictionary(pair => pair.Key, pair => new WrittenStates(pair.Value)),
+            state.Library.Hidden.Count == 0 ? null : state.Library.Hidden
+        );
+        return JsonSerializer.Serialize(
+                new LibraryFile(
+                    LibraryFile.FormatName,
+                    LibraryFile.CurrentVersion,
+                    [SharedDocuments.Write(state.Library)],
+                    Mirror: mirror
+                ),
+                LibraryFile.Json
+            ) + "\n";
     }
 
     /// <summary>Whether a version control left its conflict marks in a text.</summary>
@@ -67,14 +83,20 @@ public static partial class MirrorFile
         var side = ' ';
         foreach (var line in text.Split('\n'))
         {
-            if (side == ' ' && line.StartsWith("<<<<<<<", StringComparison.Ordinal)) side = '<';
-            else if (side is '<' && line.StartsWith("|||||||", StringComparison.Ordinal)) side = '|';
-            else if (side is '<' or '|' && line.StartsWith("=======", StringComparison.Ordinal)) side = '>';
-            else if (side is '>' && line.StartsWith(">>>>>>>", StringComparison.Ordinal)) side = ' ';
+            if (side == ' ' && line.StartsWith("<<<<<<<", StringComparison.Ordinal))
+                side = '<';
+            else if (side is '<' && line.StartsWith("|||||||", StringComparison.Ordinal))
+                side = '|';
+            else if (side is '<' or '|' && line.StartsWith("=======", StringComparison.Ordinal))
+                side = '>';
+            else if (side is '>' && line.StartsWith(">>>>>>>", StringComparison.Ordinal))
+                side = ' ';
             else
             {
-                if (side is ' ' or '<') ours.Append(line).Append('\n');
-                if (side is ' ' or '>') theirs.Append(line).Append('\n');
+                if (side is ' ' or '<')
+                    ours.Append(line).Append('\n');
+                if (side is ' ' or '>')
+                    theirs.Append(line).Append('\n');
             }
         }
         return (ours.ToString(), theirs.ToString());

@@ -25,9 +25,22 @@ public static partial class PlainList
     public static IReadOnlyList<ListLine> Read(string list, int most = MostLines)
     {
         var lines = list.TrimStart('\uFEFF').ReplaceLineEndings("\n").Split('\n');
-        if (lines.Length > most) throw new InvalidInputException("text", $"The list has {lines.Length} lines; {most} are allowed at once. Divide it.");
-        var forms = Forms.Select(form => form()).OrderByDescending(form => lines.Count(line => form.IsMatch(line))).ToList();
-        return [.. lines.Select((line, at) => (line, at)).Where(one => one.line.Trim().Length > 0).Select(one => Line(one.at + 1, one.line, forms))];
+        if (lines.Length > most)
+            throw new InvalidInputException(
+                "text",
+                $"The list has {lines.Length} lines; {most} are allowed at once. Divide it."
+            );
+        var forms = Forms
+            .Select(form => form())
+            .OrderByDescending(form => lines.Count(line => form.IsMatch(line)))
+            .ToList();
+        return
+        [
+            .. lines
+                .Select((line, at) => (line, at))
+                .Where(one => one.line.Trim().Length > 0)
+                .Select(one => Line(one.at + 1, one.line, forms)),
+        ];
     }
 
     private static ListLine Line(int number, string line, IReadOnlyList<Regex> forms)
@@ -35,7 +48,12 @@ public static partial class PlainList
         foreach (var form in forms)
             if (form.Match(line) is { Success: true } found)
                 return new ListLine(number, found.Groups[1].Value, found.Groups[2].Value, null);
-        return new ListLine(number, "", line.Trim(), "There is no tab, = or comma between an abbreviation and its text.");
+        return new ListLine(
+            number,
+            "",
+            line.Trim(),
+            "There is no tab, = or comma between an abbreviation and its text."
+        );
     }
 
     [GeneratedRegex(@"^\s*(\S+) *\t\s*(\S.*?)\s*$", RegexOptions.CultureInvariant)]

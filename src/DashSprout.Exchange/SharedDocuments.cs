@@ -14,13 +14,43 @@ internal static class SharedDocuments
         var inside = library.Entries.ToLookup(entry => entry.Parent);
         var paths = Paths(library);
         var root = library.Root;
-        return LibraryDocument.Of(root.Name, root.Enabled, root.Rules) with { Folders = Folders(SharedLibrary.Top), Snippets = Snippets(SharedLibrary.Top) };
+        return LibraryDocument.Of(root.Name, root.Enabled, root.Rules) with
+        {
+            Folders = Folders(SharedLibrary.Top),
+            Snippets = Snippets(SharedLibrary.Top),
+        };
 
-        IReadOnlyList<FolderDocument> Folders(string parent) => [.. inside[parent].OfType<SharedFolder>().Select(folder =>
-            new FolderDocument(folder.Name, Folders(folder.Key), Snippets(folder.Key), folder.Enabled, folder.Defaults is { } defaults ? DefaultsDocument.Of(defaults) : null, folder.Key))];
+        IReadOnlyList<FolderDocument> Folders(string parent) =>
+            [
+                .. inside[parent]
+                    .OfType<SharedFolder>()
+                    .Select(folder => new FolderDocument(
+                        folder.Name,
+                        Folders(folder.Key),
+                        Snippets(folder.Key),
+                        folder.Enabled,
+                        folder.Defaults is { } defaults ? DefaultsDocument.Of(defaults) : null,
+                        folder.Key
+                    )),
+            ];
 
-        IReadOnlyList<SnippetDocument> Snippets(string parent) => [.. inside[parent].OfType<SharedSnippet>().Select(entry =>
-            SnippetDocument.Of(Rewritten(entry.Snippet, target => target.StartsWith('/') ? paths.GetValueOrDefault(target[1..], target) : target)).Shortened() with { Key = entry.Key })];
+        IReadOnlyList<SnippetDocument> Snippets(string parent) =>
+            [
+                .. inside[parent]
+                    .OfType<SharedSnippet>()
+                    .Select(entry =>
+                        SnippetDocument
+                            .Of(
+                                Rewritten(entry.Snippet, target =>
+                                    target.StartsWith('/') ? paths.GetValueOrDefault(target[1..], target) : target
+                                )
+                            )
+                            .Shortened() with
+                        {
+                            Key = entry.Key,
+                        }
+                    ),
+            ];
     }
 
     /// <summary>Reads the one library of a file; throws <see cref="InvalidInputException"/> that names the place and what is wrong.</summary>
@@ -28,38 +58,96 @@ internal static class SharedDocuments
     public static SharedLibrary Read(LibraryFile file, EquatableList<string> hidden, Func<string, string> newKey)
     {
         // Something that carries files may put two things of one name side by side; both stay.
-        file = file with { Libraries = [.. (file.Libraries ?? []).Select(one => one with { Folders = Unique(one.Folders), Snippets = Unique(one.Snippets) })] };
+        file = file with
+        {
+            Libraries =
+            [
+                .. (file.Libraries ?? []).Select(one =>
+                    one with
+                    {
+                        Folders = Unique(one.Folders),
+                        Snippets = Unique(one.Snippets),
+                    }
+                ),
+            ],
+        };
         var libraries = file.ToContents().Libraries;
-        if (libraries is not [var library]) throw new InvalidInputException("libraries", $"Such a file holds one library; this one holds {libraries.Count}.");
+        if (libraries is not [var library])
+            throw new InvalidInputException(
+                "libraries",
+                $"Such a file holds one library; this one holds {libraries.Count}."
+            );
         var document = file.Libraries![0];
         var seen = new HashSet<string>();
         var entries = new List<SharedEntry>();
-        Inside(SharedLibrary.Top, library.Name, library.Folders, document.Folders ?? [], library.Snippets, document.Snippets ?? []);
-        var shared = new SharedLibrary(new SharedRoot(library.Name, library.Enabled, library.Rules), new(entries), hidden);
+        Inside(
+            SharedLibrary.Top,
+            library.Name,
+            library.Folders,
+            document.Folders ?? [],
+            library.Snippets,
+            document.Snippets ?? []
+        );
+        var shared = new SharedLibrary(
+            new SharedRoot(library.Name, library.Enabled, library.Rules),
+            new(entries),
+            hidden
+        );
         var keys = Paths(shared).ToDictionary(pair => pair.Value, pair => $"/{pair.Key}");
         return shared with
         {
-            Entries = new(entries.Select(entry => entry is SharedSnippet snippet ? snippet with { Snippet = Rewritten(snippet.Snippet, target => keys.GetValueOrDefault(target, target)) } : entry)),
+            Entries = new(
+                entries.Select(entry =>
+                    entry is SharedSnippet snippet
+                        ? snippet with
+                        {
+                            Snippet = Rewritten(snippet.Snippet, target => keys.GetValueOrDefault(target, target)),
+                        }
+                        : entry
+                )
+            ),
         };
 
         string Key(string? written, string path)
         {
-            if (written is { Length: > 0 } && seen.Add(written)) return written;
+            if (written is { Length: > 0 } && seen.Add(written))
+                return written;
             var key = newKey(path);
             seen.Add(key);
             return key;
         }
 
-        void Inside(string parent, string path, IReadOnlyList<Folder> folders, IReadOnlyList<FolderDocument> folderDocuments, IReadOnlyList<Snippet> snippets, IReadOnlyList<SnippetDocument> snippetDocuments)
+        void Inside(
+            string parent,
+            string path,
+            IReadOnlyList<Folder> folders,
+            IReadOnlyList<FolderDocument> folderDocuments,
+            IReadOnlyList<Snippet> snippets,
+            IReadOnlyList<SnippetDocument> snippetDocuments
+        )
         {
             foreach (var (folder, written) in folders.Zip(folderDocuments))
             {
                 var inner = $"{path}/{folder.Name}";
-                var entry = new SharedFolder(Key(written.Key, $"{inner}/"), parent, folder.Name, folder.Enabled, folder.Defaults);
+                var entry = new SharedFolder(
+                    Key(written.Key, $"{inner}/"),
+                    parent,
+                    folder.Name,
+                    folder.Enabled,
+                    folder.Defaults
+                );
                 entries.Add(entry);
-                Inside(entry.Key, inner, folder.Folders, written.Folders ?? [], folder.Snippets, written.Snippets ?? []);
+                Inside(
+                    entry.Key,
+                    inner,
+                    folder.Folders,
+                    written.Folders ?? [],
+                    folder.Snippets,
+                    written.Snippets ?? []
+                );
             }
-            foreach (var (snippet, written) in snippets.Zip(snippetDocuments)) entries.Add(new SharedSnippet(Key(written.Key, $"{path}/{snippet.Name}"), parent, snippet));
+            foreach (var (snippet, written) in snippets.Zip(snippetDocuments))
+                entries.Add(new SharedSnippet(Key(written.Key, $"{path}/{snippet.Name}"), parent, snippet));
         }
     }
 
@@ -73,12 +161,22 @@ internal static class SharedDocuments
         return paths;
     }
 
-    private static Snippet Rewritten(Snippet snippet, Func<string, string> target) => snippet.WithBodies(body => References.Rewrite(body, target));
+    private static Snippet Rewritten(Snippet snippet, Func<string, string> target) =>
+        snippet.WithBodies(body => References.Rewrite(body, target));
 
     private static List<FolderDocument>? Unique(IReadOnlyList<FolderDocument>? folders)
     {
         var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        return folders?.Select(folder => folder with { Name = Free(taken, folder.Name), Folders = Unique(folder.Folders), Snippets = Unique(folder.Snippets) }).ToList();
+        return folders
+            ?.Select(folder =>
+                folder with
+                {
+                    Name = Free(taken, folder.Name),
+                    Folders = Unique(folder.Folders),
+                    Snippets = Unique(folder.Snippets),
+                }
+            )
+            .ToList();
     }
 
     private static List<SnippetDocument>? Unique(IReadOnlyList<SnippetDocument>? snippets)
@@ -89,9 +187,11 @@ internal static class SharedDocuments
 
     private static string? Free(HashSet<string> taken, string? name)
     {
-        if (name is null || taken.Add(name)) return name;
+        if (name is null || taken.Add(name))
+            return name;
         var number = 2;
-        while (!taken.Add($"{name} {number}")) number++;
+        while (!taken.Add($"{name} {number}"))
+            number++;
         return $"{name} {number}";
     }
 }

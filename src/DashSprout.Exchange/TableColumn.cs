@@ -40,6 +40,8 @@ public sealed record TableColumn(string Id, string Label, IReadOnlyList<string> 
     public static TableColumn? Of(string head)
     {
         var plain = new string([.. head.Where(char.IsLetterOrDigit)]).ToLowerInvariant();
-        return All.FirstOrDefault(column => column.Id.Equals(plain, StringComparison.OrdinalIgnoreCase) || column.OtherNames.Contains(plain));
+        return All.FirstOrDefault(column =>
+            column.Id.Equals(plain, StringComparison.OrdinalIgnoreCase) || column.OtherNames.Contains(plain)
+        );
     }
 }

@@ -30,15 +30,26 @@ public static class TextFile
     /// <param name="encoding">How it is to be read; null to find out.</param>
     public static DecodedText Decode(ReadOnlySpan<byte> bytes, string? encoding = null)
     {
-        if (bytes.Length > MaxBytes) throw new InvalidInputException("file", $"The file has {bytes.Length / 1024 / 1024} MiB; {MaxBytes / 1024 / 1024} are read at once. Divide it.");
+        if (bytes.Length > MaxBytes)
+            throw new InvalidInputException(
+                "file",
+                $"The file has {bytes.Length / 1024 / 1024} MiB; {MaxBytes / 1024 / 1024} are read at once. Divide it."
+            );
         var (marked, mark) = Mark(bytes);
         var name = encoding ?? marked ?? (IsUtf8(bytes) ? "utf-8" : Other(bytes));
-        if (!Known.TryGetValue(name, out var known)) throw new InvalidInputException("encoding", $"“{name}” is not known here. Use one of: {string.Join(", ", Known.Keys)}.");
-        if (name == marked) bytes = bytes[mark..];
+        if (!Known.TryGetValue(name, out var known))
+            throw new InvalidInputException(
+                "encoding",
+                $"“{name}” is not known here. Use one of: {string.Join(", ", Known.Keys)}."
+            );
+        if (name == marked)
+            bytes = bytes[mark..];
         try
         {
             var text = known().GetString(bytes);
-            return text.Contains('\0', StringComparison.Ordinal) ? throw new InvalidInputException("file", "This is no text file: it holds zero bytes.") : new(text.ReplaceLineEndings("\n"), name);
+            return text.Contains('\0', StringComparison.Ordinal)
+                ? throw new InvalidInputException("file", "This is no text file: it holds zero bytes.")
+                : new(text.ReplaceLineEndings("\n"), name);
         }
         catch (DecoderFallbackException)
         {
@@ -46,13 +57,14 @@ public static class TextFile
         }
     }
 
-    private static (string? Name, int Length) Mark(ReadOnlySpan<byte> bytes) => bytes switch
-    {
-        [0xEF, 0xBB, 0xBF, ..] => ("utf-8", 3),
-        [0xFF, 0xFE, ..] => ("utf-16le", 2),
-        [0xFE, 0xFF, ..] => ("utf-16be", 2),
-        _ => (null, 0),
-    };
+    private static (string? Name, int Length) Mark(ReadOnlySpan<byte> bytes) =>
+        bytes switch
+        {
+            [0xEF, 0xBB, 0xBF, ..] => ("utf-8", 3),
+            [0xFF, 0xFE, ..] => ("utf-16le", 2),
+            [0xFE, 0xFF, ..] => ("utf-16be", 2),
+            _ => (null, 0),
+        };
 
     private static bool IsUtf8(ReadOnlySpan<byte> bytes)
     {
@@ -75,12 +87,18 @@ public static class TextFile
         {
             line++;
             var one = bytes[range];
-            if (System.Text.Ascii.IsValid(one)) continue;
-            if (IsUtf8(one)) right = line;
-            else if (wrong == 0) wrong = line;
+            if (System.Text.Ascii.IsValid(one))
+                continue;
+            if (IsUtf8(one))
+                right = line;
+            else if (wrong == 0)
+                wrong = line;
         }
         return right == 0
             ? "windows-1252"
-            : throw new InvalidInputException("encoding", $"The file mixes encodings: line {right} is UTF-8 and line {wrong} is not. Save it as UTF-8, or choose the encoding it is to be read with.");
+            : throw new InvalidInputException(
+                "encoding",
+                $"The file mixes encodings: line {right} is UTF-8 and line {wrong} is not. Save it as UTF-8, or choose the encoding it is to be read with."
+            );
     }
 }

@@ -14,7 +14,8 @@ public sealed record BrokenLine(int Line, string Why);
 /// <summary>Word lists with counts.</summary>
 public static class WordListFile
 {
-    private const int LongestWord = 64, LongestField = 10_000;
+    private const int LongestWord = 64,
+        LongestField = 10_000;
 
     /// <summary>The largest count; many of them must add up to a number still.</summary>
     private const double MostCount = 1e15;
@@ -29,7 +30,14 @@ public static class WordListFile
     /// </summary>
     public static (WordList Words, IReadOnlyList<BrokenLine> Broken) ReadCsv(string csv)
     {
-        var configuration = new CsvConfiguration(CultureInfo.InvariantCulture) { HasHeaderRecord = false, DetectDelimiter = true, BadDataFound = null, IgnoreBlankLines = true, MaxFieldSize = LongestField };
+        var configuration = new CsvConfiguration(CultureInfo.InvariantCulture)
+        {
+            HasHeaderRecord = false,
+            DetectDelimiter = true,
+            BadDataFound = null,
+            IgnoreBlankLines = true,
+            MaxFieldSize = LongestField,
+        };
         using var reader = new CsvReader(new StringReader(csv), configuration);
         var counts = new Dictionary<string, double>(StringComparer.Ordinal);
         var broken = new List<BrokenLine>();
@@ -37,11 +45,17 @@ public static class WordListFile
         {
             var line = reader.Context.Parser!.RawRow;
             var fields = reader.Context.Parser.Record ?? [];
-            if (line == 1 && fields.Length == 2 && !fields[1].Any(char.IsDigit)) continue;
-            if (Fault(fields, out var word, out var count) is { } why) broken.Add(new BrokenLine(line, why));
-            else counts[word] = counts.GetValueOrDefault(word) + count;
+            if (line == 1 && fields.Length == 2 && !fields[1].Any(char.IsDigit))
+                continue;
+            if (Fault(fields, out var word, out var count) is { } why)
+                broken.Add(new BrokenLine(line, why));
+            else
+                counts[word] = counts.GetValueOrDefault(word) + count;
         }
-        return (new WordList(counts.OrderByDescending(pair => pair.Value).Select(pair => (pair.Key, pair.Value))), broken);
+        return (
+            new WordList(counts.OrderByDescending(pair => pair.Value).Select(pair => (pair.Key, pair.Value))),
+            broken
+        );
     }
 
     /// <summary>Writes a list so that <see cref="ReadCsv"/> reads it again.</summary>
@@ -62,11 +76,17 @@ public static class WordListFile
     {
         word = fields.Length > 0 ? fields[0].Trim().Normalize() : "";
         count = 0;
-        if (fields.Length < 2) return "There is no count. Write the word, a comma and how often it is used.";
-        if (fields.Length > 2) return $"There are {fields.Length} columns. Write only the word and how often it is used.";
-        if (word.Length == 0) return "There is no word before the count.";
-        if (word.Length > LongestWord || word.Any(char.IsWhiteSpace)) return $"“{Short(word)}” is no single word.";
-        return double.TryParse(fields[1].Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out count) && count is > 0 and <= MostCount
+        if (fields.Length < 2)
+            return "There is no count. Write the word, a comma and how often it is used.";
+        if (fields.Length > 2)
+            return $"There are {fields.Length} columns. Write only the word and how often it is used.";
+        if (word.Length == 0)
+            return "There is no word before the count.";
+        if (word.Length > LongestWord || word.Any(char.IsWhiteSpace))
+            return $"“{Short(word)}” is no single word.";
+        return
+            double.TryParse(fields[1].Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out count)
+            && count is > 0 and <= MostCount
             ? null
             : $"“{Short(fields[1].Trim())}” is no count. Write a number above 0{(count > MostCount ? $", up to {MostCount:0}" : "")}.";
     }
@@ -81,7 +101,10 @@ public static class WordListFile
         }
         catch (MaxFieldSizeException)
         {
-            throw new InvalidInputException("csv", $"From line {reader.Context.Parser!.RawRow} on a quotation mark is open and does not close within {LongestField:N0} characters. Close it, or take it out.");
+            throw new InvalidInputException(
+                "csv",
+                $"From line {reader.Context.Parser!.RawRow} on a quotation mark is open and does not close within {LongestField:N0} characters. Close it, or take it out."
+            );
         }
     }
 

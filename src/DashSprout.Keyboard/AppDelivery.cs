@@ -21,8 +21,17 @@ public sealed record AppDelivery(string PasteChord, bool AlwaysType, int DelayMs
     /// <summary>The same with a chord that can be pressed; throws <see cref="InvalidInputException"/> for what makes no sense.</summary>
     public AppDelivery Checked()
     {
-        if (DelayMs is < 0 or > MostDelayMs) throw new InvalidInputException("delayMs", $"The pause after a key is from 0 to {MostDelayMs} milliseconds.");
+        if (DelayMs is < 0 or > MostDelayMs)
+            throw new InvalidInputException(
+                "delayMs",
+                $"The pause after a key is from 0 to {MostDelayMs} milliseconds."
+            );
         var key = Key.Parse("pasteChord", PasteChord);
-        return key.Kind == KeyKind.Chord ? this with { PasteChord = key.Value } : throw new InvalidInputException("pasteChord", "Pasting needs a chord, such as Ctrl+V or Shift+Insert.");
+        return key.Kind == KeyKind.Chord
+            ? this with
+            {
+                PasteChord = key.Value,
+            }
+            : throw new InvalidInputException("pasteChord", "Pasting needs a chord, such as Ctrl+V or Shift+Insert.");
     }
 }

@@ -10,7 +10,8 @@ public sealed record DesktopApplication(string Id, string Name, string Icon, boo
 /// <summary>The desktop entries of this machine (freedesktop.org's Desktop Entry Specification), found by the class of a window.</summary>
 public sealed class Applications
 {
-    private static readonly string[] IconSizes = ["32x32", "48x48", "scalable", "24x24", "64x64", "16x16"], IconKinds = [".png", ".svg"];
+    private static readonly string[] IconSizes = ["32x32", "48x48", "scalable", "24x24", "64x64", "16x16"],
+        IconKinds = [".png", ".svg"];
     private readonly Lock gate = new();
     private readonly Dictionary<string, DesktopApplication> known = [];
     private List<Entry>? entries;
@@ -23,11 +24,17 @@ public sealed class Applications
     {
         lock (gate)
         {
-            if (known.TryGetValue(app, out var application)) return application;
+            if (known.TryGetValue(app, out var application))
+                return application;
             entries ??= [.. Read()];
-            var entry = entries.Find(one => Same(one.Class, app)) ?? entries.Find(one => Same(one.File, app) || Same(one.File, instance))
-                ?? entries.Find(one => one.Program.Length > 0 && (Same(one.Program, instance) || Same(one.Program, app)));
-            return known[app] = entry is null ? new DesktopApplication(app, app, "", false) : new DesktopApplication(app, entry.Name, entry.Icon, entry.IsTerminal);
+            var entry = entries.Find(one => Same(one.Class, app))
+                ?? entries.Find(one => Same(one.File, app) || Same(one.File, instance))
+                ?? entries.Find(one =>
+                    one.Program.Length > 0 && (Same(one.Program, instance) || Same(one.Program, app))
+                );
+            return known[app] = entry is null
+                ? new DesktopApplication(app, app, "", false)
+                : new DesktopApplication(app, entry.Name, entry.Icon, entry.IsTerminal);
         }
     }
 
@@ -38,10 +45,16 @@ public sealed class Applications
     /// <summary>The file of an icon by its name, in the sizes that a list shows; null when there is none that a browser can show.</summary>
     public static string? IconFile(string icon)
     {
-        if (icon.Length == 0 || icon.Contains("..", StringComparison.Ordinal)) return null;
-        if (Path.IsPathRooted(icon)) return File.Exists(icon) && Path.GetExtension(icon) is ".png" or ".svg" ? icon : null;
-        var places = DataFolders().SelectMany(folder => IconSizes
-            .SelectMany(size => IconKinds.Select(kind => Path.Combine(folder, "icons", "hicolor", size, "apps", icon + kind))))
+        if (icon.Length == 0 || icon.Contains("..", StringComparison.Ordinal))
+            return null;
+        if (Path.IsPathRooted(icon))
+            return File.Exists(icon) && Path.GetExtension(icon) is ".png" or ".svg" ? icon : null;
+        var places = DataFolders()
+            .SelectMany(folder =>
+                IconSizes.SelectMany(size =>
+                    IconKinds.Select(kind => Path.Combine(folder, "icons", "hicolor", size, "apps", icon + kind))
+                )
+            )
             .Concat(IconKinds.Select(kind => Path.Combine("/usr/share/pixmaps", icon + kind)));
         return places.FirstOrDefault(File.Exists);
     }
@@ -51,18 +64,28 @@ public sealed class Applications
     private static IEnumerable<string> DataFolders()
     {
         var home = Environment.GetEnvironmentVariable("XDG_DATA_HOME");
-        yield return string.IsNullOrEmpty(home) ? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), ".local", "share") : home;
+        yield return string.IsNullOrEmpty(home)
+            ? Path.Combine(Environment.GetFolderPath(Environment.SpecialFolder.UserProfile), ".local", "share")
+            : home;
         var shared = Environment.GetEnvironmentVariable("XDG_DATA_DIRS");
-        foreach (var folder in (string.IsNullOrEmpty(shared) ? "/usr/local/share:/usr/share" : shared).Split(':', StringSplitOptions.RemoveEmptyEntries)) yield return folder;
+        foreach (
+            var folder in (string.IsNullOrEmpty(shared) ? "/usr/local/share:/usr/share" : shared).Split(
+                ':',
+                StringSplitOptions.RemoveEmptyEntries
+            )
+        )
+            yield return folder;
     }
 
-    private static IEnumerable<string> Folders() => DataFolders().Select(folder => Path.Combine(folder, "applications"));
+    private static IEnumerable<string> Folders() =>
+        DataFolders().Select(folder => Path.Combine(folder, "applications"));
 
     private static IEnumerable<Entry> Read()
     {
         foreach (var folder in Folders().Where(Directory.Exists))
-            foreach (var file in Directory.EnumerateFiles(folder, "*.desktop", SearchOption.AllDirectories))
-                if (ReadOne(file) is { } entry) yield return entry;
+        foreach (var file in Directory.EnumerateFiles(folder, "*.desktop", SearchOption.AllDirectories))
+            if (ReadOne(file) is { } entry)
+                yield return entry;
     }
 
     private static Entry? ReadOne(string file)
@@ -73,8 +96,10 @@ public sealed class Applications
             var inEntry = false;
             foreach (var line in File.ReadLines(file))
             {
-                if (line.StartsWith('[')) inEntry = line == "[Desktop Entry]";
-                else if (inEntry && line.IndexOf('=', StringComparison.Ordinal) is var at and > 0) values.TryAdd(line[..at].Trim(), line[(at + 1)..].Trim());
+                if (line.StartsWith('['))
+                    inEntry = line == "[Desktop Entry]";
+                else if (inEntry && line.IndexOf('=', StringComparison.Ordinal) is var at and > 0)
+                    values.TryAdd(line[..at].Trim(), line[(at + 1)..].Trim());
             }
         }
         catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
@@ -84,10 +109,20 @@ public sealed class Applications
         }
         var language = System.Globalization.CultureInfo.CurrentUICulture.TwoLetterISOLanguageName;
         var name = values.GetValueOrDefault($"Name[{language}]") ?? values.GetValueOrDefault("Name");
-        if (name is null) return null;
-        var program = values.GetValueOrDefault("Exec", "").Split(' ', StringSplitOptions.RemoveEmptyEntries).FirstOrDefault() ?? "";
+        if (name is null)
+            return null;
+        var program = values
+            .GetValueOrDefault("Exec", "")
+            .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+            .FirstOrDefault()
+            ?? "";
         return new Entry(
-            Path.GetFileNameWithoutExtension(file), name, values.GetValueOrDefault("Icon", ""), values.GetValueOrDefault("StartupWMClass", ""),
-            Path.GetFileName(program.Trim('"')), values.GetValueOrDefault("Categories", "").Contains("TerminalEmulator", StringComparison.Ordinal));
+            Path.GetFileNameWithoutExtension(file),
+            name,
+            values.GetValueOrDefault("Icon", ""),
+            values.GetValueOrDefault("StartupWMClass", ""),
+            Path.GetFileName(program.Trim('"')),
+            values.GetValueOrDefault("Categories", "").Contains("TerminalEmulator", StringComparison.Ordinal)
+        );
     }
 }

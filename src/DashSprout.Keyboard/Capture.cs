@@ -62,7 +62,8 @@ internal enum DisplayChange
 internal sealed unsafe class Capture
 {
     private readonly XConnection connection;
-    private readonly int inputOpcode, xkbEvent;
+    private readonly int inputOpcode,
+        xkbEvent;
     private readonly nint activeWindow;
     private readonly List<(byte Keycode, bool IsPress)> expected = [];
     private readonly List<Captured> happened = [];
@@ -72,12 +73,18 @@ internal sealed unsafe class Capture
     {
         this.connection = connection;
         var display = connection.Display;
-        if (XQueryExtension(display, "XInputExtension", out inputOpcode, out _, out _) == 0) throw new LinkException("The display has no XInput extension, so keys cannot be heard.");
-        int major = 2, minor = 2;
-        if (XIQueryVersion(display, ref major, ref minor) != Success) throw new LinkException("The display's XInput is older than version 2.2, which the link needs.");
-        if (XTestQueryExtension(display, out _, out _, out _, out _) == 0) throw new LinkException("The display has no XTEST extension, so keys cannot be typed.");
-        int xkbMajor = 1, xkbMinor = 0;
-        if (Xkb.XkbQueryExtension(display, out _, out xkbEvent, out _, ref xkbMajor, ref xkbMinor) == 0) throw new LinkException("The display has no keyboard extension (XKB).");
+        if (XQueryExtension(display, "XInputExtension", out inputOpcode, out _, out _) == 0)
+            throw new LinkException("The display has no XInput extension, so keys cannot be heard.");
+        int major = 2,
+            minor = 2;
+        if (XIQueryVersion(display, ref major, ref minor) != Success)
+            throw new LinkException("The display's XInput is older than version 2.2, which the link needs.");
+        if (XTestQueryExtension(display, out _, out _, out _, out _) == 0)
+            throw new LinkException("The display has no XTEST extension, so keys cannot be typed.");
+        int xkbMajor = 1,
+            xkbMinor = 0;
+        if (Xkb.XkbQueryExtension(display, out _, out xkbEvent, out _, ref xkbMajor, ref xkbMinor) == 0)
+            throw new LinkException("The display has no keyboard extension (XKB).");
         activeWindow = connection.Atom("_NET_ACTIVE_WINDOW");
         ReadDevices();
     }
@@ -142,7 +149,8 @@ internal sealed unsafe class Capture
     /// <summary>Reads everything that has arrived.</summary>
     public void Read()
     {
-        while (connection.HasEvent()) Take(connection.Next());
+        while (connection.HasEvent())
+            Take(connection.Next());
     }
 
     /// <summary>Waits for the server, then reads everything that has arrived.</summary>
@@ -159,7 +167,8 @@ internal sealed unsafe class Capture
     {
         if (told.Type == GenericEvent && told.At<int>(32) == inputOpcode)
         {
-            if (XGetEventData(connection.Display, &told) == 0) return;
+            if (XGetEventData(connection.Display, &told) == 0)
+                return;
             try
             {
                 TakeInput(told.At<int>(36), (byte*)told.At<nint>(48));
@@ -174,8 +183,16 @@ internal sealed unsafe class Capture
         {
             var kind = told.At<int>(40);
             if (kind == Xkb.StateNotify)
-                State = new LayoutState(told.At<uint>(72), told.At<uint>(76), told.At<uint>(80), told.At<uint>(56), told.At<uint>(60), told.At<uint>(64));
-            else KeymapChanged = true;
+                State = new LayoutState(
+                    told.At<uint>(72),
+                    told.At<uint>(76),
+                    told.At<uint>(80),
+                    told.At<uint>(56),
+                    told.At<uint>(60),
+                    told.At<uint>(64)
+                );
+            else
+                KeymapChanged = true;
             return;
         }
         switch (told.Type)
@@ -185,7 +202,8 @@ internal sealed unsafe class Capture
                 KeymapChanged = true;
                 return;
             case PropertyNotify when told.At<nint>(32) == connection.Root:
-                if (told.At<nint>(40) == activeWindow) happened.Add(new CapturedChange(DisplayChange.ActiveWindow));
+                if (told.At<nint>(40) == activeWindow)
+                    happened.Add(new CapturedChange(DisplayChange.ActiveWindow));
                 return;
             default:
                 Other?.Invoke(told);
@@ -215,7 +233,8 @@ internal sealed unsafe class Capture
                 // Holding keys takes a keyboard out of the hierarchy for a moment; only the set matters.
                 var before = Keyboards;
                 ReadDevices();
-                if (!before.SequenceEqual(Keyboards)) DevicesChanged = true;
+                if (!before.SequenceEqual(Keyboards))
+                    DevicesChanged = true;
                 return;
         }
     }
@@ -241,7 +260,15 @@ internal sealed unsafe class Capture
         {
             Moved(keycode, isPress);
         }
-        happened.Add(new CapturedKey { Keycode = keycode, IsPress = isPress, State = State, IsInjected = device == InjectedKeyboard });
+        happened.Add(
+            new CapturedKey
+            {
+                Keycode = keycode,
+                IsPress = isPress,
+                State = State,
+                IsInjected = device == InjectedKeyboard,
+            }
+        );
     }
 
     /// <summary>
@@ -250,19 +277,35 @@ internal sealed unsafe class Capture
     /// </summary>
     private void Grabbed(byte keycode, bool isPress, LayoutState state, bool repeats)
     {
-        if (!repeats) Moved(keycode, isPress);
-        if (!repeats && isPress && TwinOf(keycode, state) is { } twin) (twin.Held, twin.State) = (true, state);
-        else happened.Add(new CapturedKey { Keycode = keycode, IsPress = isPress, State = state, Held = true, Repeats = repeats });
+        if (!repeats)
+            Moved(keycode, isPress);
+        if (!repeats && isPress && TwinOf(keycode, state) is { } twin)
+            (twin.Held, twin.State) = (true, state);
+        else
+            happened.Add(
+                new CapturedKey
+                {
+                    Keycode = keycode,
+                    IsPress = isPress,
+                    State = state,
+                    Held = true,
+                    Repeats = repeats,
+                }
+            );
     }
 
-    private CapturedKey? TwinOf(byte keycode, LayoutState state) => IsAlwaysHeld(keycode, state)
-        ? happened.Find(one => one is CapturedKey { Held: false, IsInjected: false, IsPress: true } key && key.Keycode == keycode) as CapturedKey
-        : null;
+    private CapturedKey? TwinOf(byte keycode, LayoutState state) =>
+        IsAlwaysHeld(keycode, state)
+            ? happened.Find(one =>
+                one is CapturedKey { Held: false, IsInjected: false, IsPress: true } key && key.Keycode == keycode
+            ) as CapturedKey
+            : null;
 
     private void Moved(byte keycode, bool isPress)
     {
         down[keycode] = isPress;
-        if (!isPress) Released?.Invoke(keycode);
+        if (!isPress)
+            Released?.Invoke(keycode);
     }
 
     private void ReadDevices()
@@ -273,10 +316,13 @@ internal sealed unsafe class Capture
         for (var at = 0; at < count; at++)
         {
             var name = System.Runtime.InteropServices.Marshal.PtrToStringUTF8(infos[at].Name) ?? "";
-            if (infos[at].Use is not (SlaveKeyboard or FloatingSlave) || infos[at].Enabled == 0 || !HasKeys(infos[at])) continue;
+            if (infos[at].Use is not (SlaveKeyboard or FloatingSlave) || infos[at].Enabled == 0 || !HasKeys(infos[at]))
+                continue;
             // A second seat has one of its own; what is injected comes from the first.
-            if (name.Contains("XTEST", StringComparison.Ordinal)) injected = injected == 0 ? infos[at].Device : injected;
-            else hardware.Add(infos[at].Device);
+            if (name.Contains("XTEST", StringComparison.Ordinal))
+                injected = injected == 0 ? infos[at].Device : injected;
+            else
+                hardware.Add(infos[at].Device);
         }
         XIFreeDeviceInfo(infos);
         (Keyboards, InjectedKeyboard) = (hardware, injected);
@@ -285,15 +331,23 @@ internal sealed unsafe class Capture
     /// <summary>Whether a device has a class of keys (<c>XIKeyClass</c>, 0); a floating pointer has none.</summary>
     private static bool HasKeys(XiDeviceInfo info)
     {
-        for (var at = 0; at < info.Classes; at++) if (*((int**)info.ClassList)[at] == 0) return true;
+        for (var at = 0; at < info.Classes; at++)
+            if (*((int**)info.ClassList)[at] == 0)
+                return true;
         return false;
     }
 
     private void Select(params ReadOnlySpan<int> events)
     {
         var mask = stackalloc byte[4];
-        foreach (var one in events) mask[one >> 3] |= (byte)(1 << (one & 7));
-        var wanted = new XiEventMask { Device = AllDevices, Length = 4, Mask = mask };
+        foreach (var one in events)
+            mask[one >> 3] |= (byte)(1 << (one & 7));
+        var wanted = new XiEventMask
+        {
+            Device = AllDevices,
+            Length = 4,
+            Mask = mask,
+        };
         _ = XISelectEvents(connection.Display, connection.Root, &wanted, 1);
     }
 }

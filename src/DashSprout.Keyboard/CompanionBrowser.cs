@@ -19,7 +19,16 @@ public interface ICompanionBrowser
 /// <summary>An installed browser of the Chromium family, with a profile of its own.</summary>
 public sealed class CompanionBrowser(string program, string profile, string? display) : ICompanionBrowser
 {
-    private static readonly string[] Programs = ["chromium", "chromium-browser", "google-chrome-stable", "google-chrome", "microsoft-edge-stable", "brave-browser", "vivaldi-stable"];
+    private static readonly string[] Programs =
+    [
+        "chromium",
+        "chromium-browser",
+        "google-chrome-stable",
+        "google-chrome",
+        "microsoft-edge-stable",
+        "brave-browser",
+        "vivaldi-stable",
+    ];
     private Process? process;
 
     /// <inheritdoc/>
@@ -27,7 +36,13 @@ public sealed class CompanionBrowser(string program, string profile, string? dis
 
     /// <summary>The browser that is installed; null when none is.</summary>
     public static string? Find() =>
-        Programs.SelectMany(name => (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Select(folder => Path.Combine(folder, name))).FirstOrDefault(File.Exists);
+        Programs
+            .SelectMany(name =>
+                (Environment.GetEnvironmentVariable("PATH") ?? "")
+                    .Split(':')
+                    .Select(folder => Path.Combine(folder, name))
+            )
+            .FirstOrDefault(File.Exists);
 
     /// <inheritdoc/>
     public bool Start(string address)
@@ -35,15 +50,32 @@ public sealed class CompanionBrowser(string program, string profile, string? dis
         Stop();
         var settings = Path.Combine(profile, "Default", "Preferences");
         Directory.CreateDirectory(Path.GetDirectoryName(settings)!);
-        if (!File.Exists(settings)) File.WriteAllText(settings, """{"browser":{"custom_chrome_frame":false}}""");
+        if (!File.Exists(settings))
+            File.WriteAllText(settings, """{"browser":{"custom_chrome_frame":false}}""");
         var start = new ProcessStartInfo(program) { RedirectStandardError = true, RedirectStandardOutput = true };
-        foreach (var argument in (string[])
-        [
-            $"--app={address}", $"--user-data-dir={profile}", $"--class={WindowClass}", "--ozone-platform=x11", "--no-first-run", "--no-default-browser-check",
-            "--password-store=basic", "--disable-background-networking", "--disable-extensions", "--disable-sync", "--window-size=780,500", "--window-position=-3000,-3000",
-            .. Environment.UserName == "root" ? (string[])["--no-sandbox", "--test-type", "--disable-gpu", "--disable-dev-shm-usage"] : [],
-        ]) start.ArgumentList.Add(argument);
-        if (display is not null) start.Environment["DISPLAY"] = display;
+        foreach (
+            var argument in (string[])
+                [
+                    $"--app={address}",
+                    $"--user-data-dir={profile}",
+                    $"--class={WindowClass}",
+                    "--ozone-platform=x11",
+                    "--no-first-run",
+                    "--no-default-browser-check",
+                    "--password-store=basic",
+                    "--disable-background-networking",
+                    "--disable-extensions",
+                    "--disable-sync",
+                    "--window-size=780,500",
+                    "--window-position=-3000,-3000",
+                    .. Environment.UserName == "root"
+                        ? (string[])["--no-sandbox", "--test-type", "--disable-gpu", "--disable-dev-shm-usage"]
+                        : [],
+                ]
+        )
+            start.ArgumentList.Add(argument);
+        if (display is not null)
+            start.Environment["DISPLAY"] = display;
         try
         {
             process = Process.Start(start);
@@ -52,7 +84,8 @@ public sealed class CompanionBrowser(string program, string profile, string? dis
         {
             return false;
         }
-        if (process is null) return false;
+        if (process is null)
+            return false;
         // What it says is of no use to anybody, but a full pipe would stop it.
         process.OutputDataReceived += (_, _) => { };
         process.ErrorDataReceived += (_, _) => { };
@@ -64,10 +97,12 @@ public sealed class CompanionBrowser(string program, string profile, string? dis
     /// <inheritdoc/>
     public void Stop()
     {
-        if (process is null) return;
+        if (process is null)
+            return;
         try
         {
-            if (!process.HasExited) process.Kill(entireProcessTree: true);
+            if (!process.HasExited)
+                process.Kill(entireProcessTree: true);
         }
         catch (InvalidOperationException)
         {

@@ -7,17 +7,32 @@ namespace DashSprout.Keyboard;
 /// The window of the companion page over the user's application: started once, withdrawn between uses, and shown with the focus before the
 /// keys that were typed meanwhile go into it.
 /// </summary>
-internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWindows windows, ICompanionBrowser browser, ICompanion page) : IDisposable
+internal sealed unsafe class CompanionWindow(
+    XConnection connection,
+    DesktopWindows windows,
+    ICompanionBrowser browser,
+    ICompanion page
+) : IDisposable
 {
-    private const int Width = 780, Height = 500, ReadyMs = 150, FocusMs = 1500, BackMs = 400, StartAgainMs = 3000, SettleMs = 500;
+    private const int Width = 780,
+        Height = 500,
+        ReadyMs = 150,
+        FocusMs = 1500,
+        BackMs = 400,
+        StartAgainMs = 3000,
+        SettleMs = 500;
     private const nint Paper = 0xfbf8f1;
 
-    private nint window, userWindow, userFocus;
+    private nint window,
+        userWindow,
+        userFocus;
     private int number;
-    private volatile int readyNumber, focusedNumber;
+    private volatile int readyNumber,
+        focusedNumber;
     private long startedAt;
     private long loadedAt;
-    private bool wanted, settled;
+    private bool wanted,
+        settled;
 
     /// <summary>Whether it is over the user's application now.</summary>
     public bool IsShown { get; private set; }
@@ -54,16 +69,22 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
     /// <summary>Looks after it: finds it once it has come, and starts it again when it has gone.</summary>
     public void Watch()
     {
-        if (!wanted) return;
+        if (!wanted)
+            return;
         if (window == 0)
         {
-            if (Find() is { } found) Adopt(found);
-            else if (Environment.TickCount64 - startedAt > StartAgainMs * 5) Start();
+            if (Find() is { } found)
+                Adopt(found);
+            else if (Environment.TickCount64 - startedAt > StartAgainMs * 5)
+                Start();
             return;
         }
-        if (settled || IsShown || !page.IsLoaded) return;
-        if (loadedAt == 0) loadedAt = Environment.TickCount64;
-        if (Environment.TickCount64 - loadedAt < SettleMs) return;
+        if (settled || IsShown || !page.IsLoaded)
+            return;
+        if (loadedAt == 0)
+            loadedAt = Environment.TickCount64;
+        if (Environment.TickCount64 - loadedAt < SettleMs)
+            return;
         settled = true;
         _ = XWithdrawWindow(connection.Display, window, 0);
         connection.Flush();
@@ -74,11 +95,14 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
     {
         if (window == 0)
         {
-            if (wanted && told.Type == MapNotify && Find() is { } found) Adopt(found);
+            if (wanted && told.Type == MapNotify && Find() is { } found)
+                Adopt(found);
             return;
         }
-        if (told.Type == MapNotify && told.At<nint>(40) == window && !IsShown) IsInTheWay = true;
-        if (told.Type != DestroyNotify || told.At<nint>(40) != window) return;
+        if (told.Type == MapNotify && told.At<nint>(40) == window && !IsShown)
+            IsInTheWay = true;
+        if (told.Type != DestroyNotify || told.At<nint>(40) != window)
+            return;
         // Closed, or crashed: it is started again.
         (window, IsShown, settled, loadedAt) = (0, false, false, 0);
         Start();
@@ -88,7 +112,8 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
     public void PageIsReady(int shown, bool focused)
     {
         readyNumber = shown;
-        if (focused) focusedNumber = shown;
+        if (focused)
+            focusedNumber = shown;
     }
 
     /// <summary>Shows something; returns when it has the focus and the keys typed meanwhile have gone into it.</summary>
@@ -101,21 +126,31 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
         if (window == 0)
         {
             // No window of its own: the page opens in the user's browser, and takes the keys from there.
-            if (DesktopOpening.Open(page.Address) is not { } problem) return null;
+            if (DesktopOpening.Open(page.Address) is not { } problem)
+                return null;
             Drop();
             return problem;
         }
-        if (page.IsLoaded) Await(ReadyMs, waiting, () => readyNumber == number);
+        if (page.IsLoaded)
+            Await(ReadyMs, waiting, () => readyNumber == number);
         Prepare(active.Id);
         _ = XMapRaised(connection.Display, window);
         windows.Activate(window);
         // A page that is still loading shows what is asked once it is there; keys are not held for so long.
-        if (!page.IsLoaded) return null;
-        if (!Await(FocusMs, waiting, () => focusedNumber == number && windows.Of(windows.Focused()).App == browser.WindowClass))
+        if (!page.IsLoaded)
+            return null;
+        if (
+            !Await(FocusMs, waiting, () =>
+                focusedNumber == number && windows.Of(windows.Focused()).App == browser.WindowClass
+            )
+        )
         {
             windows.Focus(window);
             // A page that is slow to say so has the keys all the same once its window has the focus; one that does not get it is put away.
-            if (!Await(BackMs, waiting, () => focusedNumber == number) && windows.Of(windows.Focused()).App != browser.WindowClass)
+            if (
+                !Await(BackMs, waiting, () => focusedNumber == number)
+                && windows.Of(windows.Focused()).App != browser.WindowClass
+            )
             {
                 Hide(waiting);
                 loop.LeaveUnseen();
@@ -129,31 +164,46 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
     /// <summary>Hides it and gives the focus back to where it was.</summary>
     public void Hide(Action waiting)
     {
-        if (!IsShown) return;
+        if (!IsShown)
+            return;
         IsShown = false;
         page.Clear();
-        if (userWindow != 0) windows.Activate(userWindow);
-        if (window != 0) _ = XWithdrawWindow(connection.Display, window, 0);
+        if (userWindow != 0)
+            windows.Activate(userWindow);
+        if (window != 0)
+            _ = XWithdrawWindow(connection.Display, window, 0);
         connection.Flush();
-        if (Await(BackMs, waiting, () => (windows.Focused() == userFocus || windows.Of(windows.Focused()).Id == userWindow) && windows.ActiveId() == userWindow)) return;
+        if (
+            Await(BackMs, waiting, () =>
+                (windows.Focused() == userFocus || windows.Of(windows.Focused()).Id == userWindow)
+                && windows.ActiveId() == userWindow
+            )
+        )
+            return;
         windows.Focus(userFocus);
     }
 
     /// <summary>Hides it where the user has gone elsewhere by themselves.</summary>
     public void Drop()
     {
-        if (!IsShown) return;
+        if (!IsShown)
+            return;
         IsShown = false;
         page.Clear();
-        if (window != 0) _ = XWithdrawWindow(connection.Display, window, 0);
+        if (window != 0)
+            _ = XWithdrawWindow(connection.Display, window, 0);
         connection.Flush();
     }
 
     public void Dispose() => browser.Stop();
 
     private nint? Find() =>
-        windows.All().Concat(windows.Children(connection.Root).Select(windows.Of))
-            .Where(one => one.App == browser.WindowClass && windows.Place(one.Id) is { Width: > 100 }).Select(one => (nint?)one.Id).FirstOrDefault();
+        windows
+            .All()
+            .Concat(windows.Children(connection.Root).Select(windows.Of))
+            .Where(one => one.App == browser.WindowClass && windows.Place(one.Id) is { Width: > 100 })
+            .Select(one => (nint?)one.Id)
+            .FirstOrDefault();
 
     private void Adopt(nint found)
     {
@@ -175,7 +225,8 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
             return;
         }
         _ = XWithdrawWindow(connection.Display, window, 0);
-        if (back != 0 && back != window) windows.Activate(back);
+        if (back != 0 && back != window)
+            windows.Activate(back);
         connection.Flush();
         Await(BackMs, waiting, () => windows.Of(windows.Focused()).App != browser.WindowClass);
     }
@@ -188,12 +239,20 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
         var place = windows.Place(over) ?? (0, 0, screen.Width, screen.Height);
         var x = Math.Clamp(place.Item1 + (place.Item3 - Width) / 2, 0, Math.Max(0, screen.Width - Width));
         var y = Math.Clamp(place.Item2 + (place.Item4 - Height) / 3, 0, Math.Max(0, screen.Height - Height));
-        const nint userPosition = 1, userSize = 2;
+        const nint userPosition = 1,
+            userSize = 2;
         var hints = new nint[18];
         connection.Words(window, "WM_NORMAL_HINTS").AsSpan().CopyTo(hints);
         hints[0] |= userPosition | userSize;
         connection.SetWords(window, Atom("WM_NORMAL_HINTS"), Atom("WM_SIZE_HINTS"), hints);
-        connection.SetWords(window, Atom("_NET_WM_STATE"), Atom("ATOM"), Atom("_NET_WM_STATE_ABOVE"), Atom("_NET_WM_STATE_SKIP_TASKBAR"), Atom("_NET_WM_STATE_SKIP_PAGER"));
+        connection.SetWords(
+            window,
+            Atom("_NET_WM_STATE"),
+            Atom("ATOM"),
+            Atom("_NET_WM_STATE_ABOVE"),
+            Atom("_NET_WM_STATE_SKIP_TASKBAR"),
+            Atom("_NET_WM_STATE_SKIP_PAGER")
+        );
         connection.SetWords(window, Atom("_MOTIF_WM_HINTS"), Atom("_MOTIF_WM_HINTS"), 2, 0, 0, 0, 0);
         connection.SetWords(window, Atom("_NET_WM_WINDOW_TYPE"), Atom("ATOM"), Atom("_NET_WM_WINDOW_TYPE_DIALOG"));
         _ = XDeleteProperty(connection.Display, window, Atom("_NET_WM_DESKTOP"));
@@ -206,7 +265,8 @@ internal sealed unsafe class CompanionWindow(XConnection connection, DesktopWind
         var until = Environment.TickCount64 + mostMs;
         while (!done())
         {
-            if (Environment.TickCount64 > until) return false;
+            if (Environment.TickCount64 > until)
+                return false;
             waiting();
             Thread.Sleep(1);
         }

@@ -10,7 +10,13 @@ internal static class DesktopBus
 
     /// <summary>Calls a method and reads its answer.</summary>
     public static Task<T> Call<T>(
-        this DBusConnection bus, (string Service, string Path, string Interface) at, string member, string? signature, WriteBody? body, MessageValueReader<T> read)
+        this DBusConnection bus,
+        (string Service, string Path, string Interface) at,
+        string member,
+        string? signature,
+        WriteBody? body,
+        MessageValueReader<T> read
+    )
     {
         var writer = bus.GetMessageWriter();
         MessageBuffer message;
@@ -28,11 +34,23 @@ internal static class DesktopBus
     }
 
     /// <summary>Calls a method that answers nothing.</summary>
-    public static Task Call(this DBusConnection bus, (string Service, string Path, string Interface) at, string member, string? signature, WriteBody? body) =>
-        bus.Call(at, member, signature, body, (Message _, object? _) => true);
+    public static Task Call(
+        this DBusConnection bus,
+        (string Service, string Path, string Interface) at,
+        string member,
+        string? signature,
+        WriteBody? body
+    ) => bus.Call(at, member, signature, body, (Message _, object? _) => true);
 
     /// <summary>Sends a signal.</summary>
-    public static void Signal(this DBusConnection bus, string path, string @interface, string member, string? signature = null, WriteBody? body = null)
+    public static void Signal(
+        this DBusConnection bus,
+        string path,
+        string @interface,
+        string member,
+        string? signature = null,
+        WriteBody? body = null
+    )
     {
         var writer = bus.GetMessageWriter();
         try
@@ -48,18 +66,37 @@ internal static class DesktopBus
     }
 
     /// <summary>A property of an object.</summary>
-    public static Task<VariantValue> Property(this DBusConnection bus, (string Service, string Path, string Interface) at, string name) =>
-        bus.Call((at.Service, at.Path, "org.freedesktop.DBus.Properties"), "Get", "ss", (ref MessageWriter writer) =>
-        {
-            writer.WriteString(at.Interface);
-            writer.WriteString(name);
-        }, (Message message, object? _) => message.GetBodyReader().ReadVariantValue());
+    public static Task<VariantValue> Property(
+        this DBusConnection bus,
+        (string Service, string Path, string Interface) at,
+        string name
+    ) =>
+        bus.Call(
+            (at.Service, at.Path, "org.freedesktop.DBus.Properties"),
+            "Get",
+            "ss",
+            (ref MessageWriter writer) =>
+            {
+                writer.WriteString(at.Interface);
+                writer.WriteString(name);
+            },
+            (Message message, object? _) => message.GetBodyReader().ReadVariantValue()
+        );
 
     /// <summary>Writes a message's body.</summary>
     public delegate void WriteBody(ref MessageWriter writer);
 
     /// <summary>Whether a fault is one of the bus or of somebody on it, and not of the program.</summary>
     public static bool IsFault(Exception exception) =>
-        exception is DBusConnectionException or DBusErrorReplyException or TimeoutException or IOException or ObjectDisposedException or System.Net.Sockets.SocketException
-            or AggregateException { InnerException: DBusConnectionException or DBusErrorReplyException or TimeoutException };
+        exception
+            is DBusConnectionException
+                or DBusErrorReplyException
+                or TimeoutException
+                or IOException
+                or ObjectDisposedException
+                or System.Net.Sockets.SocketException
+                or AggregateException
+                {
+                    InnerException: DBusConnectionException or DBusErrorReplyException or TimeoutException
+                };
 }

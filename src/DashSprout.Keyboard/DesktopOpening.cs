@@ -10,8 +10,11 @@ public static class DesktopOpening
     public static string? Open(string target)
     {
         var isApp = target.StartsWith("app:", StringComparison.Ordinal);
-        if (isApp && Applications.FileOf(target[4..]) is null) return $"No application “{target[4..]}” is installed here.";
-        var start = isApp ? new ProcessStartInfo("gtk-launch") { ArgumentList = { target[4..] } } : new ProcessStartInfo("xdg-open") { ArgumentList = { target } };
+        if (isApp && Applications.FileOf(target[4..]) is null)
+            return $"No application “{target[4..]}” is installed here.";
+        var start = isApp
+            ? new ProcessStartInfo("gtk-launch") { ArgumentList = { target[4..] } }
+            : new ProcessStartInfo("xdg-open") { ArgumentList = { target } };
         start.RedirectStandardError = start.RedirectStandardOutput = true;
         try
         {

@@ -11,7 +11,13 @@ namespace DashSprout.Keyboard;
 /// <param name="rest">Listens again with null, rests until told with 0, else for some minutes.</param>
 /// <param name="quit">Ends the program.</param>
 /// <param name="address">The session's D-Bus address; null for the one of the environment.</param>
-public sealed class DesktopSession(string page, Func<bool> listens, Action<int?> rest, Action quit, string? address = null) : IDisposable
+public sealed class DesktopSession(
+    string page,
+    Func<bool> listens,
+    Action<int?> rest,
+    Action quit,
+    string? address = null
+) : IDisposable
 {
     private readonly Lock gate = new();
     private readonly FieldSightings sightings = new();
@@ -35,7 +41,8 @@ public sealed class DesktopSession(string page, Func<bool> listens, Action<int?>
     /// <summary>Connects to the session, if there is one.</summary>
     public void Begin(bool showTray)
     {
-        lock (gate) starting = Connect(showTray);
+        lock (gate)
+            starting = Connect(showTray);
     }
 
     /// <summary>Leaves the session.</summary>
@@ -68,7 +75,8 @@ public sealed class DesktopSession(string page, Func<bool> listens, Action<int?>
         {
             if ((address ?? DBusAddress.Session) is not { Length: > 0 } found)
             {
-                Problem = "There is no D-Bus session, so notices, the tray and what applications tell of their fields are missing.";
+                Problem =
+                    "There is no D-Bus session, so notices, the tray and what applications tell of their fields are missing.";
                 return;
             }
             var made = new DBusConnection(found);
@@ -79,21 +87,24 @@ public sealed class DesktopSession(string page, Func<bool> listens, Action<int?>
         }
         catch (Exception exception) when (DesktopBus.IsFault(exception))
         {
-            Problem = $"The desktop's D-Bus session does not answer, so notices and the tray are missing: {exception.Message}";
+            Problem =
+                $"The desktop's D-Bus session does not answer, so notices and the tray are missing: {exception.Message}";
         }
     }
 
     private async Task SetTray(bool shown)
     {
         await Task.Yield();
-        if (bus is not { } connected) return;
+        if (bus is not { } connected)
+            return;
         if (!shown)
         {
             tray?.Hide();
             tray = null;
             return;
         }
-        if (tray is not null) return;
+        if (tray is not null)
+            return;
         tray = new TrayItem(connected, listens, rest, () => DesktopOpening.Open(page), quit);
         try
         {
@@ -110,21 +121,32 @@ public sealed class DesktopSession(string page, Func<bool> listens, Action<int?>
     private async Task Notify(string words)
     {
         await starting;
-        if (bus is not { } connected) return;
+        if (bus is not { } connected)
+            return;
         try
         {
-            await connected.Call(("org.freedesktop.Notifications", "/org/freedesktop/Notifications", "org.freedesktop.Notifications"), "Notify", "susssasa{sv}i", (ref MessageWriter writer) =>
-            {
-                writer.WriteString("Dash Sprout");
-                writer.WriteUInt32(0);
-                writer.WriteString("dash-sprout");
-                writer.WriteString("Dash Sprout");
-                // The body may be read as markup.
-                writer.WriteString(words.Replace("&", "&amp;", StringComparison.Ordinal).Replace("<", "&lt;", StringComparison.Ordinal).Replace(">", "&gt;", StringComparison.Ordinal));
-                writer.WriteArray(Array.Empty<string>());
-                writer.WriteDictionary(new Dictionary<string, VariantValue>());
-                writer.WriteInt32(-1);
-            });
+            await connected.Call(
+                ("org.freedesktop.Notifications", "/org/freedesktop/Notifications", "org.freedesktop.Notifications"),
+                "Notify",
+                "susssasa{sv}i",
+                (ref MessageWriter writer) =>
+                {
+                    writer.WriteString("Dash Sprout");
+                    writer.WriteUInt32(0);
+                    writer.WriteString("dash-sprout");
+                    writer.WriteString("Dash Sprout");
+                    // The body may be read as markup.
+                    writer.WriteString(
+                        words
+                            .Replace("&", "&amp;", StringComparison.Ordinal)
+                            .Replace("<", "&lt;", StringComparison.Ordinal)
+                            .Replace(">", "&gt;", StringComparison.Ordinal)
+                    );
+                    writer.WriteArray(Array.Empty<string>());
+                    writer.WriteDictionary(new Dictionary<string, VariantValue>());
+                    writer.WriteInt32(-1);
+                }
+            );
         }
         catch (Exception exception) when (DesktopBus.IsFault(exception))
         {

@@ -18,12 +18,18 @@ internal sealed class DesktopWindows(XConnection connection)
     /// <summary>The window in which somebody types.</summary>
     public DesktopWindow Active()
     {
-        var id = connection.Words(connection.Root, "_NET_ACTIVE_WINDOW") is [var active, ..] && active != 0 ? active : Focused();
+        var id =
+            connection.Words(connection.Root, "_NET_ACTIVE_WINDOW") is [var active, ..] && active != 0
+                ? active
+                : Focused();
         return id <= 1 ? DesktopWindow.None : Of(id);
     }
 
     /// <summary>The id of the window in which somebody types.</summary>
-    public nint ActiveId() => connection.Words(connection.Root, "_NET_ACTIVE_WINDOW") is [var active, ..] && active != 0 ? active : Of(Focused()).Id;
+    public nint ActiveId() =>
+        connection.Words(connection.Root, "_NET_ACTIVE_WINDOW") is [var active, ..] && active != 0
+            ? active
+            : Of(Focused()).Id;
 
     /// <summary>The window that has the keyboard's focus, which may be one inside an application's window.</summary>
     public nint Focused()
@@ -38,9 +44,11 @@ internal sealed class DesktopWindows(XConnection connection)
         for (var window = id; window > 1 && window != connection.Root; window = Parent(window))
         {
             var names = connection.Text(window, "WM_CLASS").Split('\0');
-            if (names is not [var instance, var app, ..]) continue;
+            if (names is not [var instance, var app, ..])
+                continue;
             var title = connection.Text(window, "_NET_WM_NAME");
-            if (title.Length == 0) title = connection.Text(window, "WM_NAME");
+            if (title.Length == 0)
+                title = connection.Text(window, "WM_NAME");
             var pid = connection.Words(window, "_NET_WM_PID") is [var number, ..] ? (int)number : 0;
             return new DesktopWindow(window, app.Length > 0 ? app : instance, instance, title, pid);
         }
@@ -52,7 +60,12 @@ internal sealed class DesktopWindows(XConnection connection)
     public IReadOnlyList<DesktopWindow> All()
     {
         var managed = connection.Words(connection.Root, "_NET_CLIENT_LIST_STACKING");
-        return [.. (managed.Length > 0 ? managed : Children(connection.Root)).Select(Of).Where(window => window.App.Length > 0)];
+        return
+        [
+            .. (managed.Length > 0 ? managed : Children(connection.Root))
+                .Select(Of)
+                .Where(window => window.App.Length > 0),
+        ];
     }
 
     /// <summary>Asks for the focus for a window, as a pager does.</summary>
@@ -75,7 +88,20 @@ internal sealed class DesktopWindows(XConnection connection)
     public (int X, int Y, int Width, int Height)? Place(nint window)
     {
         connection.ForgetFaults();
-        if (XGetGeometry(connection.Display, window, out var root, out _, out _, out var width, out var height, out _, out _) == 0) return null;
+        if (
+            XGetGeometry(
+                connection.Display,
+                window,
+                out var root,
+                out _,
+                out _,
+                out var width,
+                out var height,
+                out _,
+                out _
+            ) == 0
+        )
+            return null;
         _ = XTranslateCoordinates(connection.Display, window, root, 0, 0, out var x, out var y, out _);
         return connection.HadFault() ? null : (x, y, (int)width, (int)height);
     }
@@ -83,20 +109,25 @@ internal sealed class DesktopWindows(XConnection connection)
     /// <summary>The windows right inside another one.</summary>
     public IReadOnlyList<nint> Children(nint window)
     {
-        if (XQueryTree(connection.Display, window, out _, out _, out var children, out var count) == 0) return [];
+        if (XQueryTree(connection.Display, window, out _, out _, out var children, out var count) == 0)
+            return [];
         var found = new nint[count];
         unsafe
         {
-            for (var at = 0; at < count; at++) found[at] = ((nint*)children)[at];
+            for (var at = 0; at < count; at++)
+                found[at] = ((nint*)children)[at];
         }
-        if (children != 0) _ = XFree(children);
+        if (children != 0)
+            _ = XFree(children);
         return found;
     }
 
     private nint Parent(nint window)
     {
-        if (XQueryTree(connection.Display, window, out _, out var parent, out var children, out _) == 0) return 0;
-        if (children != 0) _ = XFree(children);
+        if (XQueryTree(connection.Display, window, out _, out var parent, out var children, out _) == 0)
+            return 0;
+        if (children != 0)
+            _ = XFree(children);
         return parent;
     }
 
@@ -104,7 +135,13 @@ internal sealed class DesktopWindows(XConnection connection)
     public unsafe void Name(nint window, string title)
     {
         var bytes = Encoding.UTF8.GetBytes(title + "\0");
-        fixed (byte* start = bytes) _ = XStoreName(connection.Display, window, start);
-        connection.SetBytes(window, connection.Atom("_NET_WM_NAME"), connection.Atom("UTF8_STRING"), Encoding.UTF8.GetBytes(title));
+        fixed (byte* start = bytes)
+            _ = XStoreName(connection.Display, window, start);
+        connection.SetBytes(
+            window,
+            connection.Atom("_NET_WM_NAME"),
+            connection.Atom("UTF8_STRING"),
+            Encoding.UTF8.GetBytes(title)
+        );
     }
 }

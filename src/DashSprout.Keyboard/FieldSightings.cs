@@ -8,13 +8,15 @@ namespace DashSprout.Keyboard;
 /// </summary>
 internal sealed class FieldSightings : IFieldSight
 {
-    private const string Accessible = "org.a11y.atspi.Accessible", Text = "org.a11y.atspi.Text";
+    private const string Accessible = "org.a11y.atspi.Accessible",
+        Text = "org.a11y.atspi.Text";
 
     /// <summary>The role of a field for pass-phrases (<c>ATSPI_ROLE_PASSWORD_TEXT</c>).</summary>
     private const uint PasswordText = 40;
 
     /// <summary>How long the link waits for an application's answer, and how much text it asks for.</summary>
-    private const int AnswerMs = 30, MostCharacters = 40;
+    private const int AnswerMs = 30,
+        MostCharacters = 40;
 
     private DBusConnection? bus;
     private volatile Seen? seen;
@@ -30,28 +32,61 @@ internal sealed class FieldSightings : IFieldSight
     /// <summary>Begins to hear which field has the focus.</summary>
     public async Task Begin(DBusConnection session)
     {
-        var address = await session.Call(("org.a11y.Bus", "/org/a11y/bus", "org.a11y.Bus"), "GetAddress", null, null, (Message message, object? _) => message.GetBodyReader().ReadString());
+        var address = await session.Call(
+            ("org.a11y.Bus", "/org/a11y/bus", "org.a11y.Bus"),
+            "GetAddress",
+            null,
+            null,
+            (Message message, object? _) => message.GetBodyReader().ReadString()
+        );
         var made = new DBusConnection(address);
         await made.ConnectAsync();
         bus = made;
         // Applications tell nothing as long as nobody says that somebody listens.
-        await session.Call(("org.a11y.Bus", "/org/a11y/bus", "org.freedesktop.DBus.Properties"), "Set", "ssv", (ref MessageWriter writer) =>
-        {
-            writer.WriteString("org.a11y.Status");
-            writer.WriteString("IsEnabled");
-            writer.WriteVariantBool(true);
-        });
-        await made.Call(("org.a11y.atspi.Registry", "/org/a11y/atspi/registry", "org.a11y.atspi.Registry"), "RegisterEvent", "s", (ref MessageWriter writer) => writer.WriteString("object:state-changed:focused"));
+        await session.Call(
+            ("org.a11y.Bus", "/org/a11y/bus", "org.freedesktop.DBus.Properties"),
+            "Set",
+            "ssv",
+            (ref MessageWriter writer) =>
+            {
+                writer.WriteString("org.a11y.Status");
+                writer.WriteString("IsEnabled");
+                writer.WriteVariantBool(true);
+            }
+        );
+        await made.Call(
+            ("org.a11y.atspi.Registry", "/org/a11y/atspi/registry", "org.a11y.atspi.Registry"),
+            "RegisterEvent",
+            "s",
+            (ref MessageWriter writer) => writer.WriteString("object:state-changed:focused")
+        );
         await made.AddMatchAsync(
-            new MatchRule { Type = MessageType.Signal, Interface = "org.a11y.atspi.Event.Object", Member = "StateChanged", Arg0 = "focused" },
+            new MatchRule
+            {
+                Type = MessageType.Signal,
+                Interface = "org.a11y.atspi.Event.Object",
+                Member = "StateChanged",
+                Arg0 = "focused",
+            },
             (Message message, object? _) =>
             {
                 var reader = message.GetBodyReader();
                 reader.ReadString();
-                return (Sender: message.SenderAsString ?? "", Path: message.PathAsString ?? "", Got: reader.ReadInt32() == 1);
+                return (
+                    Sender: message.SenderAsString ?? "",
+                    Path: message.PathAsString ?? "",
+                    Got: reader.ReadInt32() == 1
+                );
             },
-            told => { if (told.HasValue && told.Value.Got) _ = Look(told.Value.Sender, told.Value.Path); },
-            emitOnCapturedContext: false, ObserverFlags.None, null);
+            told =>
+            {
+                if (told.HasValue && told.Value.Got)
+                    _ = Look(told.Value.Sender, told.Value.Path);
+            },
+            emitOnCapturedContext: false,
+            ObserverFlags.None,
+            null
+        );
     }
 
     public void End()
@@ -61,58 +96,108 @@ internal sealed class FieldSightings : IFieldSight
     }
 
     /// <inheritdoc/>
-    public string? TextBeforeCaret() => Ask(async (connected, field) =>
-    {
-        var caret = (await connected.Property((field.Service, field.Path, Text), "CaretOffset")).GetInt32();
-        if (caret <= 0) return "";
-        return await connected.Call((field.Service, field.Path, Text), "GetText", "ii", (ref MessageWriter writer) =>
-        {
-            writer.WriteInt32(Math.Max(0, caret - MostCharacters));
-            writer.WriteInt32(caret);
-        }, (Message message, object? _) => message.GetBodyReader().ReadString());
-    });
+    public string? TextBeforeCaret() =>
+        Ask(
+            async (connected, field) =>
+            {
+                var caret = (await connected.Property((field.Service, field.Path, Text), "CaretOffset")).GetInt32();
+                if (caret <= 0)
+                    return "";
+                return await connected.Call(
+                    (field.Service, field.Path, Text),
+                    "GetText",
+                    "ii",
+                    (ref MessageWriter writer) =>
+                    {
+                        writer.WriteInt32(Math.Max(0, caret - MostCharacters));
+                        writer.WriteInt32(caret);
+                    },
+                    (Message message, object? _) => message.GetBodyReader().ReadString()
+                );
+            }
+        );
 
     /// <inheritdoc/>
-    public bool? EndsLine() => Ask<bool?>(async (connected, field) =>
-    {
-        var caret = (await connected.Property((field.Service, field.Path, Text), "CaretOffset")).GetInt32();
-        if (caret < 0) return null;
-        return await connected.Call((field.Service, field.Path, Text), "GetText", "ii", (ref MessageWriter writer) =>
-        {
-            writer.WriteInt32(caret);
-            writer.WriteInt32(caret + 1);
-        }, (Message message, object? _) => message.GetBodyReader().ReadString()) is "" or "\n" or "\r";
-    });
+    public bool? EndsLine() =>
+        Ask<bool?>(
+            async (connected, field) =>
+            {
+                var caret = (await connected.Property((field.Service, field.Path, Text), "CaretOffset")).GetInt32();
+                if (caret < 0)
+                    return null;
+                return await connected.Call(
+                    (field.Service, field.Path, Text),
+                    "GetText",
+                    "ii",
+                    (ref MessageWriter writer) =>
+                    {
+                        writer.WriteInt32(caret);
+                        writer.WriteInt32(caret + 1);
+                    },
+                    (Message message, object? _) => message.GetBodyReader().ReadString()
+                )
+                    is ""
+                        or "\n"
+                        or "\r";
+            }
+        );
 
     /// <inheritdoc/>
-    public (int X, int Y, int Height)? Caret() => Ask<(int X, int Y, int Height)?>(async (connected, field) =>
-    {
-        var caret = (await connected.Property((field.Service, field.Path, Text), "CaretOffset")).GetInt32();
-        var (x, y, height) = await connected.Call((field.Service, field.Path, Text), "GetCharacterExtents", "iu", (ref MessageWriter writer) =>
-        {
-            // Of the character before the caret: behind a text's end there is none.
-            writer.WriteInt32(Math.Max(0, caret - 1));
-            writer.WriteUInt32(0);
-        }, (Message message, object? _) =>
-        {
-            var reader = message.GetBodyReader();
-            var (left, top, width, tall) = (reader.ReadInt32(), reader.ReadInt32(), reader.ReadInt32(), reader.ReadInt32());
-            return (left + width, top, tall);
-        });
-        return x <= 0 && y <= 0 ? null : (x, y, height);
-    });
+    public (int X, int Y, int Height)? Caret() =>
+        Ask<(int X, int Y, int Height)?>(
+            async (connected, field) =>
+            {
+                var caret = (await connected.Property((field.Service, field.Path, Text), "CaretOffset")).GetInt32();
+                var (x, y, height) = await connected.Call(
+                    (field.Service, field.Path, Text),
+                    "GetCharacterExtents",
+                    "iu",
+                    (ref MessageWriter writer) =>
+                    {
+                        // Of the character before the caret: behind a text's end there is none.
+                        writer.WriteInt32(Math.Max(0, caret - 1));
+                        writer.WriteUInt32(0);
+                    },
+                    (Message message, object? _) =>
+                    {
+                        var reader = message.GetBodyReader();
+                        var (left, top, width, tall) = (
+                            reader.ReadInt32(),
+                            reader.ReadInt32(),
+                            reader.ReadInt32(),
+                            reader.ReadInt32()
+                        );
+                        return (left + width, top, tall);
+                    }
+                );
+                return x <= 0 && y <= 0 ? null : (x, y, height);
+            }
+        );
 
     private async Task Look(string service, string path)
     {
         try
         {
-            if (bus is not { } connected) return;
-            var role = await connected.Call((service, path, Accessible), "GetRole", null, null, (Message message, object? _) => message.GetBodyReader().ReadUInt32());
-            var pid = await connected.Call(("org.freedesktop.DBus", "/org/freedesktop/DBus", "org.freedesktop.DBus"), "GetConnectionUnixProcessID", "s",
-                (ref MessageWriter writer) => writer.WriteString(service), (Message message, object? _) => message.GetBodyReader().ReadUInt32());
+            if (bus is not { } connected)
+                return;
+            var role = await connected.Call(
+                (service, path, Accessible),
+                "GetRole",
+                null,
+                null,
+                (Message message, object? _) => message.GetBodyReader().ReadUInt32()
+            );
+            var pid = await connected.Call(
+                ("org.freedesktop.DBus", "/org/freedesktop/DBus", "org.freedesktop.DBus"),
+                "GetConnectionUnixProcessID",
+                "s",
+                (ref MessageWriter writer) => writer.WriteString(service),
+                (Message message, object? _) => message.GetBodyReader().ReadUInt32()
+            );
             var before = seen;
             seen = new Seen(service, path, new FieldSight(role == PasswordText, (int)pid));
-            if (before?.Sight != seen.Sight) Changed?.Invoke();
+            if (before?.Sight != seen.Sight)
+                Changed?.Invoke();
         }
         catch (Exception exception) when (DesktopBus.IsFault(exception))
         {
@@ -124,13 +209,16 @@ internal sealed class FieldSightings : IFieldSight
 
     private T? Ask<T>(Func<DBusConnection, Seen, Task<T>> question)
     {
-        if (bus is not { } connected || seen is not { } field) return default;
+        if (bus is not { } connected || seen is not { } field)
+            return default;
         try
         {
             var answer = Task.Run(() => question(connected, field));
             return answer.Wait(AnswerMs) ? answer.Result : default;
         }
-        catch (AggregateException exception) when (DesktopBus.IsFault(exception.InnerException!) || exception.InnerException is InvalidOperationException)
+        catch (AggregateException exception)
+            when (DesktopBus.IsFault(exception.InnerException!) || exception.InnerException is InvalidOperationException
+            )
         {
             // The application has no text there, or it is gone.
             return default;

@@ -7,7 +7,8 @@ namespace DashSprout.Keyboard;
 /// <summary>A small line near the caret that shows what a word would become, or how a text may go on. It never takes the focus, and no window manager knows it.</summary>
 internal sealed unsafe class HintWindow(XConnection connection)
 {
-    private const int Padding = 6, MostCharacters = 60;
+    private const int Padding = 6,
+        MostCharacters = 60;
     private nint window;
     private string? shown;
 
@@ -18,16 +19,20 @@ internal sealed unsafe class HintWindow(XConnection connection)
     public void Show(string? text, Func<(int X, int Y)> place)
     {
         text = text?.ReplaceLineEndings(" ⏎ ");
-        if (text?.Length > MostCharacters) text = text[..MostCharacters] + "…";
-        if (text == shown) return;
+        if (text?.Length > MostCharacters)
+            text = text[..MostCharacters] + "…";
+        if (text == shown)
+            return;
         shown = text;
         if (text is null)
         {
-            if (window != 0) _ = XUnmapWindow(connection.Display, window);
+            if (window != 0)
+                _ = XUnmapWindow(connection.Display, window);
             connection.Flush();
             return;
         }
-        if (window == 0) window = Make();
+        if (window == 0)
+            window = Make();
         var (x, y) = place();
         Draw(text, x, y);
     }
@@ -36,8 +41,26 @@ internal sealed unsafe class HintWindow(XConnection connection)
     {
         var attributes = new XSetWindowAttributes { OverrideRedirect = 1 };
         // CopyFromParent for depth, class and visual.
-        var made = XCreateWindow(connection.Display, connection.Root, 0, 0, 1, 1, 0, 0, 0, 0, XSetWindowAttributes.WithOverrideRedirect, &attributes);
-        connection.SetWords(made, connection.Atom("_NET_WM_WINDOW_TYPE"), connection.Atom("ATOM"), connection.Atom("_NET_WM_WINDOW_TYPE_TOOLTIP"));
+        var made = XCreateWindow(
+            connection.Display,
+            connection.Root,
+            0,
+            0,
+            1,
+            1,
+            0,
+            0,
+            0,
+            0,
+            XSetWindowAttributes.WithOverrideRedirect,
+            &attributes
+        );
+        connection.SetWords(
+            made,
+            connection.Atom("_NET_WM_WINDOW_TYPE"),
+            connection.Atom("ATOM"),
+            connection.Atom("_NET_WM_WINDOW_TYPE_TOOLTIP")
+        );
         return made;
     }
 
@@ -72,7 +95,14 @@ internal sealed unsafe class HintWindow(XConnection connection)
         g_object_unref(layout);
         cairo_destroy(cairo);
         cairo_surface_destroy(surface);
-        _ = XMoveResizeWindow(display, window, Math.Clamp(x, 0, Math.Max(0, screenWidth - width)), Math.Clamp(y, 0, Math.Max(0, screenHeight - height)), (uint)width, (uint)height);
+        _ = XMoveResizeWindow(
+            display,
+            window,
+            Math.Clamp(x, 0, Math.Max(0, screenWidth - width)),
+            Math.Clamp(y, 0, Math.Max(0, screenHeight - height)),
+            (uint)width,
+            (uint)height
+        );
         _ = XSetWindowBackgroundPixmap(display, window, picture);
         _ = XFreePixmap(display, picture);
         _ = XMapRaised(display, window);

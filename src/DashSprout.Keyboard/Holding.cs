@@ -36,12 +36,15 @@ internal sealed unsafe class Holding(XConnection connection, Capture capture)
     /// <summary>Sets which keys are held back always; says how many another program has taken already.</summary>
     public int SetAlways(IReadOnlyCollection<Stroke> wanted)
     {
-        if (!grabbedOn.SequenceEqual(capture.Keyboards)) Forget();
-        foreach (var stroke in always.Except(wanted).ToList()) Ungrab(stroke);
+        if (!grabbedOn.SequenceEqual(capture.Keyboards))
+            Forget();
+        foreach (var stroke in always.Except(wanted).ToList())
+            Ungrab(stroke);
         var refused = 0;
         foreach (var stroke in wanted.Except(always).ToList())
         {
-            if (!Grab(stroke)) refused++;
+            if (!Grab(stroke))
+                refused++;
             always.Add(stroke);
         }
         return refused;
@@ -58,22 +61,26 @@ internal sealed unsafe class Holding(XConnection connection, Capture capture)
     /// <summary>From now on keys come to the link only.</summary>
     public void Begin()
     {
-        if (IsOn) return;
+        if (IsOn)
+            return;
         (IsOn, since) = (true, Environment.TickCount64);
         var mask = stackalloc byte[4];
         var wanted = Keys(mask);
         foreach (var device in capture.Keyboards)
         {
             // 0: done; anything else: another program has the keyboard, and its keys cannot be held.
-            if (XIGrabDevice(connection.Display, device, connection.Root, 0, 0, ModeAsync, ModeAsync, 0, &wanted) == 0) holding.Add(device);
+            if (XIGrabDevice(connection.Display, device, connection.Root, 0, 0, ModeAsync, ModeAsync, 0, &wanted) == 0)
+                holding.Add(device);
         }
     }
 
     /// <summary>Gives the keyboards back.</summary>
     public void End()
     {
-        if (!IsOn) return;
-        foreach (var device in holding) _ = XIUngrabDevice(connection.Display, device, 0);
+        if (!IsOn)
+            return;
+        foreach (var device in holding)
+            _ = XIUngrabDevice(connection.Display, device, 0);
         holding.Clear();
         IsOn = false;
         connection.Flush();
@@ -83,22 +90,36 @@ internal sealed unsafe class Holding(XConnection connection, Capture capture)
     public void Forget()
     {
         End();
-        foreach (var stroke in always.ToList()) Ungrab(stroke);
+        foreach (var stroke in always.ToList())
+            Ungrab(stroke);
         grabbedOn.Clear();
         grabbedOn.AddRange(capture.Keyboards);
     }
 
     private bool Grab(Stroke stroke)
     {
-        if (grabbedOn.Count == 0) grabbedOn.AddRange(capture.Keyboards);
+        if (grabbedOn.Count == 0)
+            grabbedOn.AddRange(capture.Keyboards);
         var mask = stackalloc byte[4];
         var wanted = Keys(mask);
         var modifiers = stackalloc XiGrabModifiers[Locks.Length];
         var refused = 0;
         foreach (var device in grabbedOn)
         {
-            for (var at = 0; at < Locks.Length; at++) modifiers[at] = new XiGrabModifiers { Modifiers = (int)(stroke.Modifiers | Locks[at]) };
-            refused += XIGrabKeycode(connection.Display, device, stroke.Keycode, connection.Root, ModeSync, ModeAsync, 0, &wanted, Locks.Length, modifiers);
+            for (var at = 0; at < Locks.Length; at++)
+                modifiers[at] = new XiGrabModifiers { Modifiers = (int)(stroke.Modifiers | Locks[at]) };
+            refused += XIGrabKeycode(
+                connection.Display,
+                device,
+                stroke.Keycode,
+                connection.Root,
+                ModeSync,
+                ModeAsync,
+                0,
+                &wanted,
+                Locks.Length,
+                modifiers
+            );
         }
         return refused == 0;
     }
@@ -107,13 +128,20 @@ internal sealed unsafe class Holding(XConnection connection, Capture capture)
     {
         always.Remove(stroke);
         var modifiers = stackalloc XiGrabModifiers[Locks.Length];
-        for (var at = 0; at < Locks.Length; at++) modifiers[at] = new XiGrabModifiers { Modifiers = (int)(stroke.Modifiers | Locks[at]) };
-        foreach (var device in grabbedOn) _ = XIUngrabKeycode(connection.Display, device, stroke.Keycode, connection.Root, Locks.Length, modifiers);
+        for (var at = 0; at < Locks.Length; at++)
+            modifiers[at] = new XiGrabModifiers { Modifiers = (int)(stroke.Modifiers | Locks[at]) };
+        foreach (var device in grabbedOn)
+            _ = XIUngrabKeycode(connection.Display, device, stroke.Keycode, connection.Root, Locks.Length, modifiers);
     }
 
     private static XiEventMask Keys(byte* mask)
     {
         mask[0] = (1 << XiKeyPress) | (1 << XiKeyRelease);
-        return new XiEventMask { Device = AllDevices, Length = 4, Mask = mask };
+        return new XiEventMask
+        {
+            Device = AllDevices,
+            Length = 4,
+            Mask = mask,
+        };
     }
 }

@@ -20,12 +20,15 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
     {
         var bits = stackalloc byte[32];
         _ = Xlib.XQueryKeymap(connection.Display, bits);
-        for (var code = 8; code < 256; code++) if ((bits[code >> 3] & (1 << (code & 7))) != 0) Fake((byte)code, false);
+        for (var code = 8; code < 256; code++)
+            if ((bits[code >> 3] & (1 << (code & 7))) != 0)
+                Fake((byte)code, false);
         // Sticky modifiers wait for the next key, which is the user's and not one of these.
         _ = Xkb.XkbLatchModifiers(connection.Display, Xkb.CoreKeyboard, 0xff, 0);
         pressedAgain.Clear();
         capture.ReadState();
-        if (!capture.State.CapsLock) return;
+        if (!capture.State.CapsLock)
+            return;
         capsWasOn = true;
         _ = Xkb.XkbLockModifiers(connection.Display, Xkb.CoreKeyboard, Symbols.Lock, 0);
     }
@@ -33,9 +36,17 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
     /// <summary>Makes the keyboard again what it was: modifiers that the user still holds are down, and Caps Lock is as it was.</summary>
     public void End()
     {
-        if (capsWasOn) _ = Xkb.XkbLockModifiers(connection.Display, Xkb.CoreKeyboard, Symbols.Lock, Symbols.Lock);
+        if (capsWasOn)
+            _ = Xkb.XkbLockModifiers(connection.Display, Xkb.CoreKeyboard, Symbols.Lock, Symbols.Lock);
         capsWasOn = false;
-        foreach (var keycode in capture.Down.Where(code => Symbols.IsModifier(layout().PlainSymbol(code, 0)) && layout().PlainSymbol(code, 0) is not (Symbols.CapsLock or 0xff7f)).ToList())
+        foreach (
+            var keycode in capture
+                .Down.Where(code =>
+                    Symbols.IsModifier(layout().PlainSymbol(code, 0))
+                    && layout().PlainSymbol(code, 0) is not (Symbols.CapsLock or 0xff7f)
+                )
+                .ToList()
+        )
         {
             Fake(keycode, true);
             pressedAgain.Add(keycode);
@@ -49,13 +60,16 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
     /// <summary>The user lets a modifier go that was pressed again for them: only an injected release counts for it.</summary>
     public void Released(byte keycode)
     {
-        if (!pressedAgain.Remove(keycode)) return;
+        if (!pressedAgain.Remove(keycode))
+            return;
         Fake(keycode, false);
         connection.Flush();
     }
 
     /// <summary>Whether the layout types every character of a text.</summary>
-    public bool CanType(string text) => text.EnumerateRunes().All(rune => rune.Value is '\n' or '\t' || layout().StrokeFor(Group, rune.Value) is not null);
+    public bool CanType(string text) =>
+        text.EnumerateRunes()
+            .All(rune => rune.Value is '\n' or '\t' || layout().StrokeFor(Group, rune.Value) is not null);
 
     /// <summary>Types a text that the layout reaches.</summary>
     public void Type(string text, int delayMs)
@@ -67,11 +81,13 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
             {
                 '\n' => new Stroke(layout().KeycodeFor(Group, Symbols.Return), 0),
                 '\t' => new Stroke(layout().KeycodeFor(Group, Symbols.Tab), 0),
-                var point => layout().StrokeFor(Group, point) ?? throw new LinkException("The layout does not type a character of the text."),
+                var point => layout().StrokeFor(Group, point)
+                    ?? throw new LinkException("The layout does not type a character of the text."),
             };
             held = Hold(held, stroke.Modifiers);
             Tap(stroke.Keycode);
-            if (delayMs > 0) Pause(delayMs);
+            if (delayMs > 0)
+                Pause(delayMs);
         }
         Hold(held, 0);
         connection.Flush();
@@ -80,7 +96,8 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
     /// <summary>Presses a key or chord completely, several times; false when the layout does not have it.</summary>
     public bool Press(Key key, int times = 1, int delayMs = 0)
     {
-        if (layout().StrokeFor(Group, key) is not { } stroke) return false;
+        if (layout().StrokeFor(Group, key) is not { } stroke)
+            return false;
         Press(stroke, times, delayMs);
         return true;
     }
@@ -88,12 +105,14 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
     /// <summary>Presses a stroke completely, several times.</summary>
     public void Press(Stroke stroke, int times = 1, int delayMs = 0)
     {
-        if (times == 0) return;
+        if (times == 0)
+            return;
         var held = Hold(0, stroke.Modifiers);
         for (var count = 0; count < times; count++)
         {
             Tap(stroke.Keycode);
-            if (delayMs > 0) Pause(delayMs);
+            if (delayMs > 0)
+                Pause(delayMs);
         }
         Hold(held, 0);
         connection.Flush();
@@ -122,10 +141,21 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
     /// <summary>Presses and releases modifiers so that just the wanted ones are down.</summary>
     private uint Hold(uint held, uint wanted)
     {
-        foreach (var (bit, symbol) in new[] { (Symbols.Control, Symbols.ControlL), (Symbols.Alt, Symbols.AltL), (Symbols.Shift, Symbols.ShiftL), (Symbols.Meta, Symbols.SuperL), (Symbols.AltGr, Symbols.Level3) })
+        foreach (
+            var (bit, symbol) in new[]
+            {
+                (Symbols.Control, Symbols.ControlL),
+                (Symbols.Alt, Symbols.AltL),
+                (Symbols.Shift, Symbols.ShiftL),
+                (Symbols.Meta, Symbols.SuperL),
+                (Symbols.AltGr, Symbols.Level3),
+            }
+        )
         {
-            if ((held & bit) == (wanted & bit)) continue;
-            if (layout().KeycodeFor(Group, symbol) is var keycode and not 0) Fake(keycode, (wanted & bit) != 0);
+            if ((held & bit) == (wanted & bit))
+                continue;
+            if (layout().KeycodeFor(Group, symbol) is var keycode and not 0)
+                Fake(keycode, (wanted & bit) != 0);
         }
         return wanted;
     }

@@ -27,7 +27,8 @@ internal sealed class KeyReader : IDisposable
         spareKeys = new SpareKeys(connection);
         spareKeys.Reclaim();
         Layout = Layout.Read(displayName);
-        if (Xkb.XkbGetAutoRepeatRate(connection.Display, Xkb.CoreKeyboard, out var delay, out _) != 0) repeatDelayMs = delay;
+        if (Xkb.XkbGetAutoRepeatRate(connection.Display, Xkb.CoreKeyboard, out var delay, out _) != 0)
+            repeatDelayMs = delay;
     }
 
     public Layout Layout { get; private set; }
@@ -38,11 +39,13 @@ internal sealed class KeyReader : IDisposable
     /// <summary>What a key press amounts to; the first question about it counts, in the order of the presses.</summary>
     public TypedKey Typed(CapturedKey key)
     {
-        if (key.Typed is { } known) return known;
+        if (key.Typed is { } known)
+            return known;
         var symbol = Layout.Symbol(key.Keycode, key.State);
         var isModifier = Symbols.IsModifier(symbol);
         var made = Layout.KeyOf(key.Keycode, key.State);
-        if (isModifier || made is { Kind: KeyKind.Chord }) return key.Typed = new TypedKey(made, null, isModifier);
+        if (isModifier || made is { Kind: KeyKind.Chord })
+            return key.Typed = new TypedKey(made, null, isModifier);
         return key.Typed = composition.Feed(symbol) switch
         {
             null => new TypedKey(made, null, false),
@@ -61,8 +64,10 @@ internal sealed class KeyReader : IDisposable
     /// <summary>Whether the last key was still down until now and for so long that the keyboard has repeated it, which nobody tells.</summary>
     public bool HasRepeated(long now, byte? released = null)
     {
-        if (last.Keycode == 0 || repeatDelayMs == 0 || now - last.AtMs <= repeatDelayMs) return false;
-        if (released is { } keycode ? keycode != last.Keycode : !capture.Down.Contains(last.Keycode)) return false;
+        if (last.Keycode == 0 || repeatDelayMs == 0 || now - last.AtMs <= repeatDelayMs)
+            return false;
+        if (released is { } keycode ? keycode != last.Keycode : !capture.Down.Contains(last.Keycode))
+            return false;
         last = default;
         return true;
     }
@@ -75,7 +80,8 @@ internal sealed class KeyReader : IDisposable
             capture.KeymapChanged = false;
             keymapAt = now + KeymapRestMs;
         }
-        if (keymapAt == 0 || now < keymapAt) return false;
+        if (keymapAt == 0 || now < keymapAt)
+            return false;
         keymapAt = 0;
         Read();
         Lend(characters());
@@ -85,7 +91,8 @@ internal sealed class KeyReader : IDisposable
     /// <summary>Lends spare keys to characters that the layout lacks.</summary>
     public void Lend(IReadOnlyList<int> characters)
     {
-        if (!spareKeys.Lend(Layout, Group, characters)) return;
+        if (!spareKeys.Lend(Layout, Group, characters))
+            return;
         connection.Sync();
         capture.Read();
         // The notices of one's own change are no news.

@@ -17,7 +17,8 @@ public sealed record LinkState(bool IsLinked, string Display, IReadOnlyList<stri
 /// The keyboard link: ties the engine to the keyboard of an X11 desktop. A link that fails says why and is tried again; it never takes the
 /// program down with it.
 /// </summary>
-public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> browser, string? display = null) : IDisposable
+public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> browser, string? display = null)
+    : IDisposable
 {
     private const int AgainMs = 1000;
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
@@ -41,7 +42,8 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
     {
         lock (gate)
         {
-            if (thread is not null) return;
+            if (thread is not null)
+                return;
             wanted = true;
             thread = new Thread(Run) { IsBackground = true, Name = "keyboard link" };
             thread.Start();
@@ -89,14 +91,16 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
     public Task<LinkCheckAnswer> Check()
     {
         var told = new TaskCompletionSource<LinkCheckAnswer>(TaskCreationOptions.RunContinuationsAsynchronously);
-        if (loop is not { } now) return Task.FromResult(LinkCheckAnswer.NotLinked(State.Problem));
+        if (loop is not { } now)
+            return Task.FromResult(LinkCheckAnswer.NotLinked(State.Problem));
         now.Post(() => now.Check(told));
         return told.Task.WaitAsync(Patience);
     }
 
     private void Post(Action<LinkLoop> what)
     {
-        if (loop is { } now) now.Post(() => what(now));
+        if (loop is { } now)
+            now.Post(() => what(now));
     }
 
     private void Run()
@@ -112,23 +116,48 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
                 }
                 using var linked = new LinkLoop(program, applications, display, browser());
                 loop = linked;
-                linked.Run(() => Tell(new LinkState(true, display ?? Environment.GetEnvironmentVariable("DISPLAY") ?? "", linked.Layouts.Names, null)));
+                linked.Run(() =>
+                    Tell(
+                        new LinkState(
+                            true,
+                            display ?? Environment.GetEnvironmentVariable("DISPLAY") ?? "",
+                            linked.Layouts.Names,
+                            null
+                        )
+                    )
+                );
             }
-            catch (Exception exception) when (exception is LinkException or DllNotFoundException or EntryPointNotFoundException)
+            catch (Exception exception)
+                when (exception is LinkException or DllNotFoundException or EntryPointNotFoundException)
             {
-                Tell(new LinkState(false, display ?? Environment.GetEnvironmentVariable("DISPLAY") ?? "", [], Words(exception)));
+                Tell(
+                    new LinkState(
+                        false,
+                        display ?? Environment.GetEnvironmentVariable("DISPLAY") ?? "",
+                        [],
+                        Words(exception)
+                    )
+                );
             }
             catch (Exception exception)
             {
                 // Whatever went wrong, the program goes on and the keys are the user's again.
-                Tell(new LinkState(false, display ?? "", [], $"The link has ended by a fault of its own ({exception.GetType().Name}). It is tried again."));
+                Tell(
+                    new LinkState(
+                        false,
+                        display ?? "",
+                        [],
+                        $"The link has ended by a fault of its own ({exception.GetType().Name}). It is tried again."
+                    )
+                );
                 Failed?.Invoke(exception);
             }
             finally
             {
                 loop = null;
             }
-            for (var waited = 0; wanted && waited < AgainMs; waited += 50) Thread.Sleep(50);
+            for (var waited = 0; wanted && waited < AgainMs; waited += 50)
+                Thread.Sleep(50);
         }
     }
 
@@ -138,19 +167,22 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
     /// <summary>Why there is no display to link to; null when there is one.</summary>
     private string? NoDisplay()
     {
-        if (display is not null || !string.IsNullOrEmpty(Environment.GetEnvironmentVariable("DISPLAY"))) return null;
+        if (display is not null || !string.IsNullOrEmpty(Environment.GetEnvironmentVariable("DISPLAY")))
+            return null;
         return string.IsNullOrEmpty(Environment.GetEnvironmentVariable("WAYLAND_DISPLAY"))
             ? "There is no display: Dash Sprout was started outside a desktop. The page, the desk and the proof line work. To expand everywhere, start it from a terminal of the desktop."
             : "This desktop runs on Wayland without X11 windows, where no program may hear another's keys. The page, the desk and the proof line work. To expand everywhere, log in to an X11 session.";
     }
 
-    private static string Words(Exception exception) => exception is DllNotFoundException missing
-        ? $"A library of the X Window System is missing. Install libx11-6, libx11-xcb1, libxi6, libxtst6, libxfixes3, libxkbcommon0 and libxkbcommon-x11-0. ({missing.Message.Split('\n')[0]})"
-        : exception.Message;
+    private static string Words(Exception exception) =>
+        exception is DllNotFoundException missing
+            ? $"A library of the X Window System is missing. Install libx11-6, libx11-xcb1, libxi6, libxtst6, libxfixes3, libxkbcommon0 and libxkbcommon-x11-0. ({missing.Message.Split('\n')[0]})"
+            : exception.Message;
 
     private void Tell(LinkState state)
     {
-        if (State == state) return;
+        if (State == state)
+            return;
         State = state;
         Changed?.Invoke();
     }

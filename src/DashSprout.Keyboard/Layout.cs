@@ -5,7 +5,14 @@ using static DashSprout.Keyboard.Native.Xkb;
 namespace DashSprout.Keyboard;
 
 /// <summary>The keyboard's modifiers and group at one moment, as the keyboard extension of X tells them.</summary>
-internal readonly record struct LayoutState(uint Base, uint Latched, uint Locked, uint BaseGroup, uint LatchedGroup, uint LockedGroup)
+internal readonly record struct LayoutState(
+    uint Base,
+    uint Latched,
+    uint Locked,
+    uint BaseGroup,
+    uint LatchedGroup,
+    uint LockedGroup
+)
 {
     /// <summary>All modifiers in force.</summary>
     public uint Modifiers => Base | Latched | Locked;
@@ -26,7 +33,10 @@ internal readonly record struct Stroke(byte Keycode, uint Modifiers);
 /// </summary>
 internal sealed unsafe class Layout : IDisposable
 {
-    private readonly nint context, keymap, state, plain;
+    private readonly nint context,
+        keymap,
+        state,
+        plain;
     private readonly Dictionary<(uint Group, uint Point), Stroke> strokes = [];
     private readonly Dictionary<(uint Group, uint Symbol), byte> keycodes = [];
     private readonly HashSet<uint> readGroups = [];
@@ -36,7 +46,12 @@ internal sealed unsafe class Layout : IDisposable
         (this.context, this.keymap) = (context, keymap);
         state = xkb_state_new(keymap);
         plain = xkb_state_new(keymap);
-        Names = [.. Enumerable.Range(0, (int)xkb_keymap_num_layouts(keymap)).Select(at => Marshal.PtrToStringUTF8(xkb_keymap_layout_get_name(keymap, (uint)at)) ?? "")];
+        Names =
+        [
+            .. Enumerable
+                .Range(0, (int)xkb_keymap_num_layouts(keymap))
+                .Select(at => Marshal.PtrToStringUTF8(xkb_keymap_layout_get_name(keymap, (uint)at)) ?? ""),
+        ];
     }
 
     /// <summary>The layouts by their names, in the order of their groups.</summary>
@@ -48,12 +63,21 @@ internal sealed unsafe class Layout : IDisposable
         var connection = xcb_connect(displayName, null);
         try
         {
-            if (xcb_connection_has_error(connection) != 0) throw new LinkException("The display's keyboard layout cannot be read: no connection.");
+            if (xcb_connection_has_error(connection) != 0)
+                throw new LinkException("The display's keyboard layout cannot be read: no connection.");
             if (xkb_x11_setup_xkb_extension(connection, 1, 0, 0, null, null, null, null) == 0)
-                throw new LinkException("The display has no keyboard extension (XKB), so what its keys type is not known.");
+                throw new LinkException(
+                    "The display has no keyboard extension (XKB), so what its keys type is not known."
+                );
             var context = xkb_context_new(0);
-            var keymap = xkb_x11_keymap_new_from_device(context, connection, xkb_x11_get_core_keyboard_device_id(connection), 0);
-            if (keymap != 0) return new Layout(context, keymap);
+            var keymap = xkb_x11_keymap_new_from_device(
+                context,
+                connection,
+                xkb_x11_get_core_keyboard_device_id(connection),
+                0
+            );
+            if (keymap != 0)
+                return new Layout(context, keymap);
             xkb_context_unref(context);
             throw new LinkException("The display's keyboard layout cannot be read.");
         }
@@ -66,7 +90,15 @@ internal sealed unsafe class Layout : IDisposable
     /// <summary>The symbol that a keycode gives now; 0 for none.</summary>
     public uint Symbol(byte keycode, in LayoutState now)
     {
-        _ = xkb_state_update_mask(state, now.Base, now.Latched, now.Locked, now.BaseGroup, now.LatchedGroup, now.LockedGroup);
+        _ = xkb_state_update_mask(
+            state,
+            now.Base,
+            now.Latched,
+            now.Locked,
+            now.BaseGroup,
+            now.LatchedGroup,
+            now.LockedGroup
+        );
         return xkb_state_key_get_one_sym(state, keycode);
     }
 
@@ -83,18 +115,26 @@ internal sealed unsafe class Layout : IDisposable
         const uint chordModifiers = Symbols.Control | Symbols.Alt | Symbols.Meta;
         var held = now.Modifiers & (chordModifiers | Symbols.Shift);
         // Which character a chord has does not depend on Ctrl, Alt and Meta, nor on Caps Lock.
-        var bare = (held & chordModifiers) == 0
-            ? now
-            : now with { Base = now.Base & ~chordModifiers, Latched = now.Latched & ~chordModifiers, Locked = now.Locked & ~(chordModifiers | Symbols.Lock) };
+        var bare =
+            (held & chordModifiers) == 0
+                ? now
+                : now with
+                {
+                    Base = now.Base & ~chordModifiers,
+                    Latched = now.Latched & ~chordModifiers,
+                    Locked = now.Locked & ~(chordModifiers | Symbols.Lock),
+                };
         var symbol = Symbol(keycode, bare);
-        if (symbol == 0) return null;
+        if (symbol == 0)
+            return null;
         if (Symbols.NameOf(symbol) is { } name)
         {
             var key = Key.ReadAll("key", name)[0];
             return key.Kind == KeyKind.Silent || held == 0 ? key : Symbols.Chord(held, name);
         }
         var point = xkb_keysym_to_utf32(symbol);
-        if (point < 0x20 || point == 0x7f) return Key.ReadAll("key", "Unidentified")[0];
+        if (point < 0x20 || point == 0x7f)
+            return Key.ReadAll("key", "Unidentified")[0];
         var text = char.ConvertFromUtf32((int)point);
         return (held & chordModifiers) == 0 ? Key.Typed(text) : Symbols.Chord(held, text);
     }
@@ -118,16 +158,31 @@ internal sealed unsafe class Layout : IDisposable
     {
         var rest = key.Value;
         uint held = 0;
-        foreach (var (name, bit) in new[] { ("Ctrl+", Symbols.Control), ("Alt+", Symbols.Alt), ("Shift+", Symbols.Shift), ("Meta+", Symbols.Meta) })
+        foreach (
+            var (name, bit) in new[]
+            {
+                ("Ctrl+", Symbols.Control),
+                ("Alt+", Symbols.Alt),
+                ("Shift+", Symbols.Shift),
+                ("Meta+", Symbols.Meta),
+            }
+        )
         {
-            if (key.Kind != KeyKind.Chord || rest.Length <= name.Length || !rest.StartsWith(name, StringComparison.Ordinal)) continue;
+            if (
+                key.Kind != KeyKind.Chord
+                || rest.Length <= name.Length
+                || !rest.StartsWith(name, StringComparison.Ordinal)
+            )
+                continue;
             held |= bit;
             rest = rest[name.Length..];
         }
         if (Symbols.Of(rest) is var symbol and not 0)
             return KeycodeFor(group, symbol) is var keycode and not 0 ? new Stroke(keycode, held) : null;
-        if (key.Kind == KeyKind.Chord) rest = rest.ToLowerInvariant();
-        if (rest.EnumerateRunes().ToList() is not [var rune]) return null;
+        if (key.Kind == KeyKind.Chord)
+            rest = rest.ToLowerInvariant();
+        if (rest.EnumerateRunes().ToList() is not [var rune])
+            return null;
         return StrokeFor(group, rune.Value) is { } stroke ? stroke with { Modifiers = stroke.Modifiers | held } : null;
     }
 
@@ -135,14 +190,19 @@ internal sealed unsafe class Layout : IDisposable
     public IReadOnlyList<byte> UnusedKeycodes()
     {
         var unused = new List<byte>();
-        for (var keycode = Math.Max(9, xkb_keymap_min_keycode(keymap)); keycode <= Math.Min(255, xkb_keymap_max_keycode(keymap)); keycode++)
+        for (
+            var keycode = Math.Max(9, xkb_keymap_min_keycode(keymap));
+            keycode <= Math.Min(255, xkb_keymap_max_keycode(keymap));
+            keycode++
+        )
         {
             var layouts = xkb_keymap_num_layouts_for_key(keymap, keycode);
             var symbols = 0;
             for (uint layout = 0; layout < layouts; layout++)
-                for (uint level = 0; level < xkb_keymap_num_levels_for_key(keymap, keycode, layout); level++)
-                    symbols += xkb_keymap_key_get_syms_by_level(keymap, keycode, layout, level, out _);
-            if (symbols == 0) unused.Add((byte)keycode);
+            for (uint level = 0; level < xkb_keymap_num_levels_for_key(keymap, keycode, layout); level++)
+                symbols += xkb_keymap_key_get_syms_by_level(keymap, keycode, layout, level, out _);
+            if (symbols == 0)
+                unused.Add((byte)keycode);
         }
         return unused;
     }
@@ -158,30 +218,42 @@ internal sealed unsafe class Layout : IDisposable
     /// <summary>Reads a group backwards: for each character and named key the cheapest stroke.</summary>
     private void ReadGroup(uint group)
     {
-        if (!readGroups.Add(group)) return;
+        if (!readGroups.Add(group))
+            return;
         var masks = stackalloc uint[16];
-        for (var keycode = Math.Max(9, xkb_keymap_min_keycode(keymap)); keycode <= Math.Min(255, xkb_keymap_max_keycode(keymap)); keycode++)
+        for (
+            var keycode = Math.Max(9, xkb_keymap_min_keycode(keymap));
+            keycode <= Math.Min(255, xkb_keymap_max_keycode(keymap));
+            keycode++
+        )
         {
             var layouts = xkb_keymap_num_layouts_for_key(keymap, keycode);
-            if (layouts == 0) continue;
+            if (layouts == 0)
+                continue;
             var layout = group < layouts ? group : 0;
             for (uint level = 0; level < xkb_keymap_num_levels_for_key(keymap, keycode, layout); level++)
             {
-                if (xkb_keymap_key_get_syms_by_level(keymap, keycode, layout, level, out var symbols) != 1) continue;
-                if (level == 0) keycodes.TryAdd((group, *symbols), (byte)keycode);
+                if (xkb_keymap_key_get_syms_by_level(keymap, keycode, layout, level, out var symbols) != 1)
+                    continue;
+                if (level == 0)
+                    keycodes.TryAdd((group, *symbols), (byte)keycode);
                 var count = xkb_keymap_key_get_mods_for_level(keymap, keycode, layout, level, masks, 16);
                 for (nuint at = 0; at < count; at++)
                 {
-                    if ((masks[at] & ~(Symbols.Shift | Symbols.AltGr)) != 0) continue;
+                    if ((masks[at] & ~(Symbols.Shift | Symbols.AltGr)) != 0)
+                        continue;
                     var point = xkb_keysym_to_utf32(*symbols);
-                    if (point < 0x20 || point == 0x7f || Symbols.NameOf(*symbols) is not null) continue;
+                    if (point < 0x20 || point == 0x7f || Symbols.NameOf(*symbols) is not null)
+                        continue;
                     var stroke = new Stroke((byte)keycode, masks[at]);
-                    if (!strokes.TryGetValue((group, point), out var known) || Cost(stroke) < Cost(known)) strokes[(group, point)] = stroke;
+                    if (!strokes.TryGetValue((group, point), out var known) || Cost(stroke) < Cost(known))
+                        strokes[(group, point)] = stroke;
                 }
             }
         }
     }
 
     /// <summary>Fewer modifiers are cheaper; the keypad's keys come last, since Num Lock changes them.</summary>
-    private static int Cost(Stroke stroke) => System.Numerics.BitOperations.PopCount(stroke.Modifiers) + (stroke.Keycode is >= 79 and <= 91 ? 10 : 0);
+    private static int Cost(Stroke stroke) =>
+        System.Numerics.BitOperations.PopCount(stroke.Modifiers) + (stroke.Keycode is >= 79 and <= 91 ? 10 : 0);
 }

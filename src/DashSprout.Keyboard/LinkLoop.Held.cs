@@ -19,13 +19,17 @@ internal sealed unsafe partial class LinkLoop
             first?.Invoke();
             while (holding.IsOn)
             {
-                if (capture.Happened.Count == 0) capture.Fence();
-                if (capture.Happened.Count == 0) break;
+                if (capture.Happened.Count == 0)
+                    capture.Fence();
+                if (capture.Happened.Count == 0)
+                    break;
                 var next = capture.Happened[0];
                 capture.Happened.RemoveAt(0);
                 StillAtWork();
-                if (next is CapturedKey { IsPress: true, Held: true } key) HeldKey(key);
-                else Free(next);
+                if (next is CapturedKey { IsPress: true, Held: true } key)
+                    HeldKey(key);
+                else
+                    Free(next);
             }
         }
         finally
@@ -43,12 +47,22 @@ internal sealed unsafe partial class LinkLoop
     private void PutInOrder()
     {
         var firstHeld = capture.Happened.FindIndex(one => one is CapturedKey { IsPress: true, Held: true });
-        if (firstHeld < 0) return;
-        var early = capture.Happened.Skip(firstHeld).OfType<CapturedKey>().Where(key => key is { IsPress: true, Held: false, IsInjected: false }).ToList();
+        if (firstHeld < 0)
+            return;
+        var early = capture
+            .Happened.Skip(firstHeld)
+            .OfType<CapturedKey>()
+            .Where(key => key is { IsPress: true, Held: false, IsInjected: false })
+            .ToList();
         // A key that acts cannot be taken out again.
-        if (early.Count == 0 || early.Exists(key => reader.Typed(key) is { IsModifier: false } and not { Key.Kind: KeyKind.Typed })) return;
+        if (
+            early.Count == 0
+            || early.Exists(key => reader.Typed(key) is { IsModifier: false } and not { Key.Kind: KeyKind.Typed })
+        )
+            return;
         injection.Press(Key.Backspace, early.Count(key => reader.Typed(key).Key is { Kind: KeyKind.Typed }));
-        foreach (var key in early) key.Held = true;
+        foreach (var key in early)
+            key.Held = true;
     }
 
     private void HeldKey(CapturedKey key)
@@ -60,7 +74,8 @@ internal sealed unsafe partial class LinkLoop
             Replay(key, typed);
             return;
         }
-        if (key.Repeats && key.Keycode == swallowed) return;
+        if (key.Repeats && key.Keycode == swallowed)
+            return;
         var stroke = new Stroke(key.Keycode, key.State.Modifiers & ~(Symbols.Lock | Symbols.Num));
         if (ownChords.TryGetValue(stroke, out var own))
         {
@@ -69,7 +84,8 @@ internal sealed unsafe partial class LinkLoop
         }
         if (typed.IsModifier)
         {
-            if (reader.Layout.PlainSymbol(key.Keycode, injection.Group) == Symbols.CapsLock) injection.CapsLockPressed();
+            if (reader.Layout.PlainSymbol(key.Keycode, injection.Group) == Symbols.CapsLock)
+                injection.CapsLockPressed();
             return;
         }
         if (companion?.IsShown == true)
@@ -80,11 +96,13 @@ internal sealed unsafe partial class LinkLoop
         if (typed.Key is not { } pressed || pressed.Kind == KeyKind.Silent)
         {
             Replay(key, typed);
-            if (typed.Composed is not null) Take(Tell(key, typed, held: false), held: true);
+            if (typed.Composed is not null)
+                Take(Tell(key, typed, held: false), held: true);
             return;
         }
         var answer = Tell(key, typed, held: true);
-        if (answer.Ended.Count > 0 || answer.Question is not null) swallowed = key.Keycode;
+        if (answer.Ended.Count > 0 || answer.Question is not null)
+            swallowed = key.Keycode;
         // A key that only goes on is given back as it came.
         if (answer.Steps is [DeliveryStep.Press { Key: var only }] && only == pressed)
         {
@@ -99,21 +117,25 @@ internal sealed unsafe partial class LinkLoop
     {
         MakeBlank();
         // Caps Lock is off for as long as keys are injected.
-        if (key.State.CapsLock && typed.Key is { Kind: KeyKind.Typed } letter && injection.CanType(letter.Value)) injection.Type(letter.Value, 0);
-        else injection.Replay(key, key.State.Modifiers & ~(Symbols.Lock | Symbols.Num));
+        if (key.State.CapsLock && typed.Key is { Kind: KeyKind.Typed } letter && injection.CanType(letter.Value))
+            injection.Type(letter.Value, 0);
+        else
+            injection.Replay(key, key.State.Modifiers & ~(Symbols.Lock | Symbols.Num));
         connection.Flush();
     }
 
     private void MakeBlank()
     {
-        if (blank) return;
+        if (blank)
+            return;
         injection.Begin();
         blank = true;
     }
 
     private void MakeUnblank()
     {
-        if (!blank) return;
+        if (!blank)
+            return;
         blank = false;
         injection.End();
         // What was typed here comes back before the keyboards do.

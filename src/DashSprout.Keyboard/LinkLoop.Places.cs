@@ -11,16 +11,20 @@ internal sealed unsafe partial class LinkLoop
     private void FocusActive(bool keepTail = false)
     {
         var window = windows.Active();
-        if (companion?.IsOwn(window) == true) return;
+        if (companion?.IsOwn(window) == true)
+            return;
         if (companion?.IsShown == true)
         {
             // The page stands in for the window, where no browser could be started for it.
-            if (window.Id == 0 || IsOwnPage(window) || (companion.IsElsewhere && window.Id != companion.UserWindow)) return;
+            if (window.Id == 0 || IsOwnPage(window) || (companion.IsElsewhere && window.Id != companion.UserWindow))
+                return;
             companion.Drop();
             Take(host.Leave(), holding.IsOn);
         }
-        if (window.Id != active.Id || window.Title != active.Title && IsOwnPage(window) != mute) Focus(window);
-        else if (!keepTail) active = window;
+        if (window.Id != active.Id || window.Title != active.Title && IsOwnPage(window) != mute)
+            Focus(window);
+        else if (!keepTail)
+            active = window;
     }
 
     private void Focus(DesktopWindow window)
@@ -28,26 +32,35 @@ internal sealed unsafe partial class LinkLoop
         active = window;
         application = applications.Of(window.App, window.Instance);
         mute = IsOwnPage(window);
-        if (!mute) recorder?.Focused(window.App, NameOf(window));
+        if (!mute)
+            recorder?.Focused(window.App, NameOf(window));
         reader.ForgetComposition();
         FocusHost(keepTail: false);
-        if (window.App.Length > 0 && !mute) program.Seen(application);
+        if (window.App.Length > 0 && !mute)
+            program.Seen(application);
     }
 
     /// <summary>A window's title without the sign before it that something in it is not saved.</summary>
     private static string NameOf(DesktopWindow window) => window.Title.TrimStart('*', '•', '●', ' ');
 
     /// <summary>The program's own page has a keyboard of its own.</summary>
-    private static bool IsOwnPage(DesktopWindow window) => window.Title.StartsWith("Dash Sprout", StringComparison.Ordinal);
+    private static bool IsOwnPage(DesktopWindow window) =>
+        window.Title.StartsWith("Dash Sprout", StringComparison.Ordinal);
 
     /// <summary>What is known of the field with the focus; what an application told that one has left counts no more.</summary>
-    private FieldSight? SightHere => program.Sight?.Now is { } sight && (sight.Pid == active.Pid || active.Pid == 0) ? sight : null;
+    private FieldSight? SightHere =>
+        program.Sight?.Now is { } sight && (sight.Pid == active.Pid || active.Pid == 0) ? sight : null;
 
     private void FocusHost(bool keepTail)
     {
         secret = SightHere is { IsSecret: true };
-        var kind = secret ? FieldKind.Secret : application.IsTerminal ? FieldKind.SingleLine : plainApps.Contains(application.Id) ? FieldKind.Plain : FieldKind.Rich;
-        if (keepTail && kind == host.Field) return;
+        var kind =
+            secret ? FieldKind.Secret
+            : application.IsTerminal ? FieldKind.SingleLine
+            : plainApps.Contains(application.Id) ? FieldKind.Plain
+            : FieldKind.Rich;
+        if (keepTail && kind == host.Field)
+            return;
         Take(host.Focus(application.Id, kind), held: holding.IsOn);
         SetAlways();
     }
@@ -55,38 +68,67 @@ internal sealed unsafe partial class LinkLoop
     /// <summary>The field with the focus has told something of itself.</summary>
     public void SightChanged()
     {
-        if (secret != (SightHere is { IsSecret: true })) FocusHost(keepTail: false);
+        if (secret != (SightHere is { IsSecret: true }))
+            FocusHost(keepTail: false);
     }
 
     /// <summary>After a click or a caret key the application may tell what stands before the caret.</summary>
     private void Look()
     {
-        if (!Listens || SightHere is null || program.Sight?.TextBeforeCaret() is not { Length: > 0 } before) return;
+        if (!Listens || SightHere is null || program.Sight?.TextBeforeCaret() is not { Length: > 0 } before)
+            return;
         Take(host.StandsBefore(before), held: false);
     }
 
-    private AppDelivery Delivery() => program.DeliveryIn(application.Id) ?? (application.IsTerminal ? AppDelivery.Terminal : AppDelivery.Usual);
+    private AppDelivery Delivery() =>
+        program.DeliveryIn(application.Id) ?? (application.IsTerminal ? AppDelivery.Terminal : AppDelivery.Usual);
 
     private void SetAlways()
     {
         var own = program.Chords();
-        var now = (program.Surroundings.Index(), application.Id, program.Surroundings.RestsIn(application.Id), injection.Group, own, !Listens, OffersHeld);
-        if (alwaysFor == now) return;
+        var now = (
+            program.Surroundings.Index(),
+            application.Id,
+            program.Surroundings.RestsIn(application.Id),
+            injection.Group,
+            own,
+            !Listens,
+            OffersHeld
+        );
+        if (alwaysFor == now)
+            return;
         alwaysFor = now;
         var strokes = new HashSet<Stroke>();
         ownChords = [];
         if (Listens)
         {
-            foreach (var (chord, act) in new (string, Action)[] { (own.Finder, () => ShowOwn(new Shown.Finder())), (own.Gather, Gather), (own.Rest, program.Rest), (own.Record, Record) })
-                if (StrokeOf(chord) is { } stroke) ownChords[stroke] = act;
+            foreach (
+                var (chord, act) in new (string, Action)[]
+                {
+                    (own.Finder, () => ShowOwn(new Shown.Finder())),
+                    (own.Gather, Gather),
+                    (own.Rest, program.Rest),
+                    (own.Record, Record),
+                }
+            )
+                if (StrokeOf(chord) is { } stroke)
+                    ownChords[stroke] = act;
             strokes.UnionWith(ownChords.Keys);
             if (!now.Item3)
             {
                 foreach (var name in (ReadOnlySpan<string>)["Enter", "Tab", "Escape", "Backspace", "Shift+Enter"])
-                    if (StrokeOf(name) is { } stroke) strokes.Add(stroke);
-                if (reader.Layout.KeycodeFor(injection.Group, Symbols.KeypadEnter) is var keypad and not 0) strokes.Add(new Stroke(keypad, 0));
-                string[] chords = [.. host.Chords(), .. program.Surroundings.TakeBackChord() is { } takesBack ? (string[])[takesBack] : []];
-                foreach (var chord in chords) if (StrokeOf(chord) is { } stroke) strokes.Add(stroke);
+                    if (StrokeOf(name) is { } stroke)
+                        strokes.Add(stroke);
+                if (reader.Layout.KeycodeFor(injection.Group, Symbols.KeypadEnter) is var keypad and not 0)
+                    strokes.Add(new Stroke(keypad, 0));
+                string[] chords =
+                [
+                    .. host.Chords(),
+                    .. program.Surroundings.TakeBackChord() is { } takesBack ? (string[])[takesBack] : [],
+                ];
+                foreach (var chord in chords)
+                    if (StrokeOf(chord) is { } stroke)
+                        strokes.Add(stroke);
             }
         }
         _ = holding.SetAlways(strokes);
@@ -99,13 +141,16 @@ internal sealed unsafe partial class LinkLoop
     /// <summary>What is shown near the caret: what a word would become, how the text may go on, or what would have put it in.</summary>
     private string? HintText(long now)
     {
-        if (hinted is { } waits) return "→ " + waits.Placed.Snippet.Glance();
+        if (hinted is { } waits)
+            return "→ " + waits.Placed.Snippet.Glance();
         if (Listens && host.Offers.Chosen is { } offer)
         {
             var key = program.Surroundings.TakeKey();
             // An arrow that would only move the caret is no offer.
-            if (!OfferKeys.IsAtLineEndOnly(key)) return $"… {offer.Rest}  ({key})";
-            if (program.Sight?.EndsLine() == true) return $"… {offer.Rest}  (→)";
+            if (!OfferKeys.IsAtLineEndOnly(key))
+                return $"… {offer.Rest}  ({key})";
+            if (program.Sight?.EndsLine() == true)
+                return $"… {offer.Rest}  (→)";
         }
         return passing is { } missed && now < missed.Until ? $"{missed.Trigger.Trigger.Text} puts this in" : null;
     }
@@ -116,7 +161,14 @@ internal sealed unsafe partial class LinkLoop
     private void WarmEverythingUp()
     {
         WarmUp.Hosts(program.Surroundings);
-        _ = reader.Typed(new CapturedKey { Keycode = 38, IsPress = true, State = capture.State });
+        _ = reader.Typed(
+            new CapturedKey
+            {
+                Keycode = 38,
+                IsPress = true,
+                State = capture.State,
+            }
+        );
         reader.ForgetComposition();
         _ = injection.CanType("warm");
         _ = clipboard.Text(1000);
@@ -127,9 +179,21 @@ internal sealed unsafe partial class LinkLoop
     /// <summary>Below the caret where the application tells it, else at the window's lower edge, else at the pointer.</summary>
     private (int X, int Y) HintPlace()
     {
-        if (SightHere is not null && program.Sight?.Caret() is { } caret) return (caret.X + 2, caret.Y + caret.Height + 4);
-        if (windows.Place(active.Id) is { } place) return (place.X + 12, place.Y + place.Height - 34);
-        _ = Xlib.XQueryPointer(connection.Display, connection.Root, out _, out _, out var x, out var y, out _, out _, out _);
+        if (SightHere is not null && program.Sight?.Caret() is { } caret)
+            return (caret.X + 2, caret.Y + caret.Height + 4);
+        if (windows.Place(active.Id) is { } place)
+            return (place.X + 12, place.Y + place.Height - 34);
+        _ = Xlib.XQueryPointer(
+            connection.Display,
+            connection.Root,
+            out _,
+            out _,
+            out var x,
+            out var y,
+            out _,
+            out _,
+            out _
+        );
         return (x + 12, y + 16);
     }
 
@@ -140,25 +204,68 @@ internal sealed unsafe partial class LinkLoop
         double? median = null;
         UnderHold(() =>
         {
-            var answer = LinkCheck.Typing(displayName, windows, injection, reader.Layout, program.Characters(), StillAtWork);
+            var answer = LinkCheck.Typing(
+                displayName,
+                windows,
+                injection,
+                reader.Layout,
+                program.Characters(),
+                StillAtWork
+            );
             median = answer.MedianMs;
             lines.AddRange(answer.Lines);
         });
-        lines.Add(capture.Keyboards.Count > 0
-            ? new LinkCheckLine("Keyboards", true, $"{capture.Keyboards.Count} heard, layout {string.Join(", ", reader.Layout.Names)}.")
-            : new LinkCheckLine("Keyboards", false, "The display has no keyboard of its own, so keys cannot be held back while text goes in."));
-        lines.Add(watch.HasOutside
-            ? new LinkCheckLine("Watch", true, "Keys are given back even if the program is stopped from outside.")
-            : new LinkCheckLine("Watch", false, "A program that is stopped from outside could keep Enter and Tab. Install xkill (package x11-utils) and start Dash Sprout again."));
-        lines.Add(companion switch
-        {
-            null or { HasWindow: false } => new LinkCheckLine("Window for slips", false, "No Chromium-family browser was found, so slips and the finder open in your usual browser and not over the application. Install one, such as the package chromium."),
-            { IsReady: true } => new LinkCheckLine("Window for slips", true, "It is ready."),
-            _ => new LinkCheckLine("Window for slips", false, "It has not come up yet. Wait a moment, then check again."),
-        });
-        lines.Add(SightHere is null
-            ? new LinkCheckLine("Fields", true, "This application tells nothing of its fields: pass-phrase fields are not recognised there, and after a click what is typed begins anew.")
-            : new LinkCheckLine("Fields", true, "This application tells of its fields: pass-phrase fields are left alone."));
+        lines.Add(
+            capture.Keyboards.Count > 0
+                ? new LinkCheckLine(
+                    "Keyboards",
+                    true,
+                    $"{capture.Keyboards.Count} heard, layout {string.Join(", ", reader.Layout.Names)}."
+                )
+                : new LinkCheckLine(
+                    "Keyboards",
+                    false,
+                    "The display has no keyboard of its own, so keys cannot be held back while text goes in."
+                )
+        );
+        lines.Add(
+            watch.HasOutside
+                ? new LinkCheckLine("Watch", true, "Keys are given back even if the program is stopped from outside.")
+                : new LinkCheckLine(
+                    "Watch",
+                    false,
+                    "A program that is stopped from outside could keep Enter and Tab. Install xkill (package x11-utils) and start Dash Sprout again."
+                )
+        );
+        lines.Add(
+            companion switch
+            {
+                null or { HasWindow: false } => new LinkCheckLine(
+                    "Window for slips",
+                    false,
+                    "No Chromium-family browser was found, so slips and the finder open in your usual browser and not over the application. Install one, such as the package chromium."
+                ),
+                { IsReady: true } => new LinkCheckLine("Window for slips", true, "It is ready."),
+                _ => new LinkCheckLine(
+                    "Window for slips",
+                    false,
+                    "It has not come up yet. Wait a moment, then check again."
+                ),
+            }
+        );
+        lines.Add(
+            SightHere is null
+                ? new LinkCheckLine(
+                    "Fields",
+                    true,
+                    "This application tells nothing of its fields: pass-phrase fields are not recognised there, and after a click what is typed begins anew."
+                )
+                : new LinkCheckLine(
+                    "Fields",
+                    true,
+                    "This application tells of its fields: pass-phrase fields are left alone."
+                )
+        );
         told.SetResult(new LinkCheckAnswer(lines.TrueForAll(line => line.IsGood), median, lines));
     }
 }

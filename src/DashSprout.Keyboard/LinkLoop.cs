@@ -13,7 +13,10 @@ namespace DashSprout.Keyboard;
 /// </summary>
 internal sealed unsafe partial class LinkLoop : IDisposable
 {
-    private const int LookMs = 500, CaretMs = 40, MostGathered = 100_000, PassingMs = 5000;
+    private const int LookMs = 500,
+        CaretMs = 40,
+        MostGathered = 100_000,
+        PassingMs = 5000;
 
     private readonly XConnection connection;
     private readonly LinkProgram program;
@@ -39,11 +42,15 @@ internal sealed unsafe partial class LinkLoop : IDisposable
     private (TriggerIndex Index, string App, bool Rests, uint Group, OwnChords Own, bool Mute, int Offers)? alwaysFor;
     private Dictionary<Stroke, Action> ownChords = [];
     private long? askAt;
-    private long lookAt, caretAt;
+    private long lookAt,
+        caretAt;
     private byte swallowed;
     private ActiveTrigger? hinted;
     private (ActiveTrigger Trigger, long Until)? passing;
-    private bool mute, blank, ended, secret;
+    private bool mute,
+        blank,
+        ended,
+        secret;
     private KeyRecorder? recorder;
 
     public LinkLoop(LinkProgram program, Applications applications, string? displayName, ICompanionBrowser? browser)
@@ -64,9 +71,16 @@ internal sealed unsafe partial class LinkLoop : IDisposable
             carrier.Window = () => active.Id;
             carrier.Goes = window => Focus(window);
             selected = new SelectedText(clipboard, windows, injection, StillAtWork);
-            companion = browser is null || program.Companion is null ? null : new CompanionWindow(connection, windows, browser, program.Companion);
+            companion =
+                browser is null || program.Companion is null
+                    ? null
+                    : new CompanionWindow(connection, windows, browser, program.Companion);
             hint = new HintWindow(connection);
-            host = new TypingHost(program.Surroundings) { ReadClipboard = () => clipboard.Text(RenderContext.MostUnits), ReadSelection = () => selected.Read(blank && !application.IsTerminal) };
+            host = new TypingHost(program.Surroundings)
+            {
+                ReadClipboard = () => clipboard.Text(RenderContext.MostUnits),
+                ReadSelection = () => selected.Read(blank && !application.IsTerminal),
+            };
             watch = new LinkWatch(connection);
             capture.Released = Released;
             capture.IsAlwaysHeld = (keycode, state) => holding.IsAlways(keycode, state);
@@ -114,7 +128,8 @@ internal sealed unsafe partial class LinkLoop : IDisposable
             WarmEverythingUp();
             companion?.Start();
             ready();
-            while (!ended) Turn();
+            while (!ended)
+                Turn();
         }
         finally
         {
@@ -137,7 +152,8 @@ internal sealed unsafe partial class LinkLoop : IDisposable
     public void Choose(int shown, PlacedSnippet snippet) => Answered(shown, () => host.Choose(snippet, null));
 
     /// <summary>Answers the open slip.</summary>
-    public void Fill(int shown, IReadOnlyDictionary<string, string> answers) => Answered(shown, () => host.Fill(host.Question?.Number ?? 0, answers));
+    public void Fill(int shown, IReadOnlyDictionary<string, string> answers) =>
+        Answered(shown, () => host.Fill(host.Question?.Number ?? 0, answers));
 
     /// <summary>What waits to be opened may be opened.</summary>
     public void Confirm(int shown) => Answered(shown, () => host.Confirm(host.Question?.Number ?? 0));
@@ -160,7 +176,8 @@ internal sealed unsafe partial class LinkLoop : IDisposable
 
     private void Answered(int shown, Func<HostAnswer> answer)
     {
-        if (companion?.Shows(shown) != true) return;
+        if (companion?.Shows(shown) != true)
+            return;
         UnderHold(() =>
         {
             companion.Hide(StillAtWork);
@@ -172,10 +189,12 @@ internal sealed unsafe partial class LinkLoop : IDisposable
     private void Turn()
     {
         watch.Working();
-        while (posted.TryDequeue(out var what)) what();
+        while (posted.TryDequeue(out var what))
+            what();
         capture.Read();
         Handle();
-        if (companion is { IsInTheWay: true }) UnderHold(() => companion.PutAway(active.Id, StillAtWork));
+        if (companion is { IsInTheWay: true })
+            UnderHold(() => companion.PutAway(active.Id, StillAtWork));
         var now = Environment.TickCount64;
         if (askAt is { } at && now >= at)
         {
@@ -183,7 +202,8 @@ internal sealed unsafe partial class LinkLoop : IDisposable
             Take(host.Pause(now), held: false);
         }
         KeepUp(now);
-        if (ended || connection.HasEvent() || capture.Happened.Count > 0) return;
+        if (ended || connection.HasEvent() || capture.Happened.Count > 0)
+            return;
         // Only when nobody is typing on: what is gone in a moment is not worth showing.
         hint.Show(HintText(now), HintPlace);
         watch.Waiting();
@@ -198,7 +218,8 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         entries[0] = new PollEntry { File = connection.Socket, Events = Posix.PollIn };
         entries[1] = new PollEntry { File = clipboard.Socket, Events = Posix.PollIn };
         entries[2] = new PollEntry { File = wake, Events = Posix.PollIn };
-        if (Posix.poll(entries, 3, ms) <= 0 || entries[2].Returned == 0) return;
+        if (Posix.poll(entries, 3, ms) <= 0 || entries[2].Returned == 0)
+            return;
         ulong count;
         _ = Posix.read(wake, &count, sizeof(ulong));
     }
@@ -221,7 +242,8 @@ internal sealed unsafe partial class LinkLoop : IDisposable
             caretAt = 0;
             Look();
         }
-        if (now < lookAt) return;
+        if (now < lookAt)
+            return;
         lookAt = now + LookMs;
         SetAlways();
         companion?.Watch();
@@ -232,7 +254,11 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         while (capture.Happened.Count > 0)
         {
             var next = capture.Happened[0];
-            if (next is CapturedKey { IsPress: true, IsInjected: false, Held: false } maybe && holding.IsAlways(maybe.Keycode, maybe.State)) capture.Fence();
+            if (
+                next is CapturedKey { IsPress: true, IsInjected: false, Held: false } maybe
+                && holding.IsAlways(maybe.Keycode, maybe.State)
+            )
+                capture.Fence();
             if (next is CapturedKey { IsPress: true, Held: true })
             {
                 UnderHold(null);
@@ -250,7 +276,12 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         if (companion?.IsShown == true && happened is not CapturedChange { Change: DisplayChange.ActiveWindow })
         {
             // Whoever goes on where the question was asked leaves it: what is answered later would go in at a wrong place.
-            if (!companion.IsElsewhere || happened is CapturedKey { IsPress: false } || windows.ActiveId() != companion.UserWindow) return;
+            if (
+                !companion.IsElsewhere
+                || happened is CapturedKey { IsPress: false }
+                || windows.ActiveId() != companion.UserWindow
+            )
+                return;
             companion.Drop();
             Take(host.Leave(), held: false);
         }
@@ -267,15 +298,20 @@ internal sealed unsafe partial class LinkLoop : IDisposable
                 return;
             case CapturedKey { IsPress: false } up:
                 // The keyboard has repeated it, and nobody has told how often.
-                if (reader.HasRepeated(up.AtMs, up.Keycode)) Take(host.Click(), held: false);
+                if (reader.HasRepeated(up.AtMs, up.Keycode))
+                    Take(host.Click(), held: false);
                 return;
             case CapturedKey key:
-                if (reader.HasRepeated(key.AtMs)) Take(host.Click(), held: false);
+                if (reader.HasRepeated(key.AtMs))
+                    Take(host.Click(), held: false);
                 var typed = reader.Typed(key);
-                if (!typed.IsModifier) reader.WentDown(key);
+                if (!typed.IsModifier)
+                    reader.WentDown(key);
                 // A caret key takes the caret somewhere; whatever is typed instead makes looking there needless.
-                if (!typed.IsModifier) caretAt = typed.Key is { Kind: KeyKind.Named, AddsText: false } ? key.AtMs + CaretMs : 0;
-                if (Listens) Take(Tell(key, typed, held: false), held: false);
+                if (!typed.IsModifier)
+                    caretAt = typed.Key is { Kind: KeyKind.Named, AddsText: false } ? key.AtMs + CaretMs : 0;
+                if (Listens)
+                    Take(Tell(key, typed, held: false), held: false);
                 return;
         }
     }
@@ -289,16 +325,20 @@ internal sealed unsafe partial class LinkLoop : IDisposable
             recorder?.Decided(composed, []);
             return host.Compose([.. composed.Select(one => new Keystroke(one, caps, key.AtMs))]);
         }
-        if (typed.Key is not { } pressed) return host.Press(new Keystroke(Key.Parse("key", "Unidentified"), caps, key.AtMs), held: false);
-        if (!held) recorder?.Decided([pressed], []);
+        if (typed.Key is not { } pressed)
+            return host.Press(new Keystroke(Key.Parse("key", "Unidentified"), caps, key.AtMs), held: false);
+        if (!held)
+            recorder?.Decided([pressed], []);
         // Where the application does not tell what stands behind the caret, an arrow is an arrow.
-        var endsLine = host.Offers.Chosen is null || !OfferKeys.IsAtLineEndOnly(pressed) || program.Sight?.EndsLine() == true;
+        var endsLine =
+            host.Offers.Chosen is null || !OfferKeys.IsAtLineEndOnly(pressed) || program.Sight?.EndsLine() == true;
         return host.Press(new Keystroke(pressed, caps, key.AtMs), held, endsLine: endsLine);
     }
 
     private void Released(byte keycode)
     {
-        if (keycode == swallowed) swallowed = 0;
+        if (keycode == swallowed)
+            swallowed = 0;
         injection.Released(keycode);
     }
 
@@ -306,14 +346,16 @@ internal sealed unsafe partial class LinkLoop : IDisposable
     private void StillAtWork()
     {
         watch.Working();
-        if (!holding.IsOverdue) return;
+        if (!holding.IsOverdue)
+            return;
         MakeUnblank();
         holding.End();
     }
 
     private void GiveEverythingBack()
     {
-        if (connection.IsBroken) return;
+        if (connection.IsBroken)
+            return;
         try
         {
             holding.Forget();

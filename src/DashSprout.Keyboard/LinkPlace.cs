@@ -10,7 +10,9 @@ internal static class LinkPlace
     {
         var place = connection.Atom("_DASH_SPROUT_LINK");
         if (Xlib.XGetSelectionOwner(connection.Display, place) != 0)
-            throw new LinkException("Another Dash Sprout is linked to this display already. End it first, or use its page.");
+            throw new LinkException(
+                "Another Dash Sprout is linked to this display already. End it first, or use its page."
+            );
         _ = Xlib.XSetSelectionOwner(connection.Display, place, connection.HiddenWindow(), 0);
         connection.Sync();
     }

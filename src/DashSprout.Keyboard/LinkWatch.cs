@@ -11,7 +11,8 @@ namespace DashSprout.Keyboard;
 internal sealed class LinkWatch : IDisposable
 {
     /// <summary>How often the watcher outside is told that the program lives, and how long the link may take for one thing.</summary>
-    public const int BeatMs = 100, HangMs = 500;
+    public const int BeatMs = 100,
+        HangMs = 500;
 
     /// <summary>Ends the link's connection when no beat has come for a second; the end of the beats is the end of the watch.</summary>
     private const string OutsideScript = """
@@ -52,7 +53,8 @@ internal sealed class LinkWatch : IDisposable
     {
         ended = true;
         thread.Join();
-        if (outside is null) return;
+        if (outside is null)
+            return;
         // The end of its input is the end of the watcher.
         outside.StandardInput.Close();
         outside.Dispose();
@@ -75,7 +77,8 @@ internal sealed class LinkWatch : IDisposable
 
     private void Beat()
     {
-        if (outside is not { HasExited: false }) return;
+        if (outside is not { HasExited: false })
+            return;
         try
         {
             outside.StandardInput.Write('\n');
@@ -93,8 +96,15 @@ internal sealed class LinkWatch : IDisposable
         var window = connection.HiddenWindow();
         connection.Sync();
         var display = System.Runtime.InteropServices.Marshal.PtrToStringUTF8(Xlib.XDisplayString(connection.Display));
-        var start = new ProcessStartInfo("setsid") { RedirectStandardInput = true, RedirectStandardError = true, RedirectStandardOutput = true };
-        foreach (var argument in (string[])["bash", "-c", OutsideScript, "dash-sprout-watch", display ?? "", $"0x{window:x}"])
+        var start = new ProcessStartInfo("setsid")
+        {
+            RedirectStandardInput = true,
+            RedirectStandardError = true,
+            RedirectStandardOutput = true,
+        };
+        foreach (
+            var argument in (string[])["bash", "-c", OutsideScript, "dash-sprout-watch", display ?? "", $"0x{window:x}"]
+        )
             start.ArgumentList.Add(argument);
         try
         {

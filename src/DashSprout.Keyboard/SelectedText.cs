@@ -4,7 +4,12 @@ using DashSprout.Core.Text;
 namespace DashSprout.Keyboard;
 
 /// <summary>What is selected in the active window: from PRIMARY if that window's program owns it, else by copying and putting back.</summary>
-internal sealed class SelectedText(DesktopClipboard clipboard, DesktopWindows windows, Injection injection, Action waiting)
+internal sealed class SelectedText(
+    DesktopClipboard clipboard,
+    DesktopWindows windows,
+    Injection injection,
+    Action waiting
+)
 {
     private const int CopyMs = 200;
 
@@ -16,7 +21,8 @@ internal sealed class SelectedText(DesktopClipboard clipboard, DesktopWindows wi
     public string? Read(bool mayCopy)
     {
         var (text, owner) = clipboard.Selected();
-        if (text.Length == 0 || owner >> 21 != windows.Focused() >> 21) text = mayCopy ? Copied() : "";
+        if (text.Length == 0 || owner >> 21 != windows.Focused() >> 21)
+            text = mayCopy ? Copied() : "";
         return text.Length > RenderContext.MostUnits ? null : text;
     }
 
@@ -29,7 +35,8 @@ internal sealed class SelectedText(DesktopClipboard clipboard, DesktopWindows wi
         while (!clipboard.HasChanged)
         {
             // Nothing is selected, or the application does not copy by this chord.
-            if (Environment.TickCount64 > until) return "";
+            if (Environment.TickCount64 > until)
+                return "";
             waiting();
             Thread.Sleep(2);
         }

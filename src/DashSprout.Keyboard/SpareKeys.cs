@@ -14,8 +14,10 @@ internal sealed unsafe class SpareKeys(XConnection connection)
     public void Reclaim()
     {
         var left = connection.Words(connection.Root, "_DASH_SPROUT_KEYCODES");
-        foreach (var keycode in left.Where(code => code is > 8 and < 256)) Map((byte)keycode, 0);
-        if (left.Length > 0) Note();
+        foreach (var keycode in left.Where(code => code is > 8 and < 256))
+            Map((byte)keycode, 0);
+        if (left.Length > 0)
+            Note();
         connection.Sync();
     }
 
@@ -24,14 +26,20 @@ internal sealed unsafe class SpareKeys(XConnection connection)
     {
         var free = layout.UnusedKeycodes();
         var lost = lent.Where(pair => layout.StrokeFor(group, pair.Value) is null).Select(pair => pair.Key).ToList();
-        var wanted = characters.Where(point => !lent.ContainsValue(point) && layout.StrokeFor(group, point) is null && point > 0x7f).Distinct().ToList();
+        var wanted = characters
+            .Where(point => !lent.ContainsValue(point) && layout.StrokeFor(group, point) is null && point > 0x7f)
+            .Distinct()
+            .ToList();
         var places = new Queue<byte>(free.Where(code => !lent.ContainsKey(code)));
-        if (lost.Count == 0 && (wanted.Count == 0 || places.Count == 0)) return false;
+        if (lost.Count == 0 && (wanted.Count == 0 || places.Count == 0))
+            return false;
         // A new keymap has none of what was lent before.
-        foreach (var keycode in lost) Map(keycode, lent[keycode]);
+        foreach (var keycode in lost)
+            Map(keycode, lent[keycode]);
         foreach (var point in wanted)
         {
-            if (!places.TryDequeue(out var keycode)) break;
+            if (!places.TryDequeue(out var keycode))
+                break;
             lent[keycode] = point;
             Map(keycode, point);
         }
@@ -43,8 +51,10 @@ internal sealed unsafe class SpareKeys(XConnection connection)
     /// <summary>Takes everything back.</summary>
     public void Clear()
     {
-        if (lent.Count == 0) return;
-        foreach (var keycode in lent.Keys) Map(keycode, 0);
+        if (lent.Count == 0)
+            return;
+        foreach (var keycode in lent.Keys)
+            Map(keycode, 0);
         lent.Clear();
         Note();
         connection.Sync();
@@ -58,5 +68,10 @@ internal sealed unsafe class SpareKeys(XConnection connection)
     }
 
     private void Note() =>
-        connection.SetWords(connection.Root, connection.Atom("_DASH_SPROUT_KEYCODES"), connection.Atom("CARDINAL"), [.. lent.Keys.Select(code => (nint)code)]);
+        connection.SetWords(
+            connection.Root,
+            connection.Atom("_DASH_SPROUT_KEYCODES"),
+            connection.Atom("CARDINAL"),
+            [.. lent.Keys.Select(code => (nint)code)]
+        );
 }

@@ -18,10 +18,18 @@ internal sealed class DeliveryStopped(string? reason) : Exception(reason)
 }
 
 /// <summary>Carries the steps of a delivery out in the application that has the focus.</summary>
-internal sealed unsafe class StepCarrier(Injection injection, DesktopClipboard clipboard, DesktopWindows windows, Func<LinkProgram> program, Action waiting)
+internal sealed unsafe class StepCarrier(
+    Injection injection,
+    DesktopClipboard clipboard,
+    DesktopWindows windows,
+    Func<LinkProgram> program,
+    Action waiting
+)
 {
     /// <summary>How long an application may take to ask for what it pastes, and how long it is let alone once it has asked.</summary>
-    private const int PasteMs = 1000, SettleMs = 15, OthersMs = 150;
+    private const int PasteMs = 1000,
+        SettleMs = 15,
+        OthersMs = 150;
 
     private ClipboardContent? before;
     private bool hasBefore;
@@ -65,20 +73,26 @@ internal sealed unsafe class StepCarrier(Injection injection, DesktopClipboard c
                 PutIn(text.Plain, text.Rich, place);
                 return;
             case DeliveryStep.SetClipboard content:
-                if (!hasBefore) (before, hasBefore) = (clipboard.Save(), true);
+                if (!hasBefore)
+                    (before, hasBefore) = (clipboard.Save(), true);
                 put = ClipboardContent.Of(content.Plain, content.Rich is null ? null : Writers.Rich(content.Rich).Text);
                 clipboard.Put(put, place.IsTerminal);
                 return;
             case DeliveryStep.Paste:
-                if ((place.Delivery.AlwaysType || place.IsSecret) && put?.Text is { } typed && injection.CanType(typed)) PutIn(typed, null, place);
-                else Paste(place);
+                if ((place.Delivery.AlwaysType || place.IsSecret) && put?.Text is { } typed && injection.CanType(typed))
+                    PutIn(typed, null, place);
+                else
+                    Paste(place);
                 return;
             case DeliveryStep.RestoreClipboard:
                 Restore();
                 return;
             case DeliveryStep.Press press:
                 Check(place);
-                if (!injection.Press(press.Key, 1, delay)) throw new DeliveryStopped($"The keyboard layout has no key for {press.Key.Value}, so the rest did not go in.");
+                if (!injection.Press(press.Key, 1, delay))
+                    throw new DeliveryStopped(
+                        $"The keyboard layout has no key for {press.Key.Value}, so the rest did not go in."
+                    );
                 return;
             case DeliveryStep.MoveBack move:
                 Keys(Key.Parse("key", "ArrowLeft"), move.Steps, place);
@@ -108,9 +122,11 @@ internal sealed unsafe class StepCarrier(Injection injection, DesktopClipboard c
 
     private void Keys(Key key, int times, CarryPlace place)
     {
-        if (times == 0) return;
+        if (times == 0)
+            return;
         Check(place);
-        if (!injection.Press(key, times, place.Delivery.DelayMs)) throw new DeliveryStopped($"The keyboard layout has no key for {key.Value}, so the text did not go in.");
+        if (!injection.Press(key, times, place.Delivery.DelayMs))
+            throw new DeliveryStopped($"The keyboard layout has no key for {key.Value}, so the text did not go in.");
     }
 
     private void PutIn(string text, Flow? rich, CarryPlace place)
@@ -119,18 +135,23 @@ internal sealed unsafe class StepCarrier(Injection injection, DesktopClipboard c
         if (injection.CanType(text))
         {
             // A long text is typed in pieces, so that a window that goes away does not send the rest to another one.
-            for (var at = 0; at < text.Length;)
+            for (var at = 0; at < text.Length; )
             {
                 var length = Math.Min(400, text.Length - at);
-                if (at + length < text.Length && char.IsHighSurrogate(text[at + length - 1])) length--;
+                if (at + length < text.Length && char.IsHighSurrogate(text[at + length - 1]))
+                    length--;
                 injection.Type(text.Substring(at, length), place.Delivery.DelayMs);
                 at += length;
                 waiting();
-                if (at < text.Length) Check(place);
+                if (at < text.Length)
+                    Check(place);
             }
             return;
         }
-        if (place.IsSecret) throw new DeliveryStopped("The keyboard layout does not type every character of this text, and this field refuses pasting.");
+        if (place.IsSecret)
+            throw new DeliveryStopped(
+                "The keyboard layout does not type every character of this text, and this field refuses pasting."
+            );
         var saved = hasBefore ? null : clipboard.Save();
         clipboard.Put(ClipboardContent.Of(text, rich is null ? null : Writers.Rich(rich).Text), place.IsTerminal);
         try
@@ -139,8 +160,10 @@ internal sealed unsafe class StepCarrier(Injection injection, DesktopClipboard c
         }
         finally
         {
-            if (hasBefore) clipboard.Put(put);
-            else PutBack(saved);
+            if (hasBefore)
+                clipboard.Put(put);
+            else
+                PutBack(saved);
         }
     }
 
@@ -148,7 +171,10 @@ internal sealed unsafe class StepCarrier(Injection injection, DesktopClipboard c
     {
         Check(place);
         var chord = Key.Parse("pasteChord", place.Delivery.PasteChord);
-        if (!injection.Press(chord)) throw new DeliveryStopped($"The keyboard layout has no key for {chord.Value}, so the text could not be pasted.");
+        if (!injection.Press(chord))
+            throw new DeliveryStopped(
+                $"The keyboard layout has no key for {chord.Value}, so the text could not be pasted."
+            );
         var client = place.Window >> 21;
         var began = Environment.TickCount64;
         while (true)
@@ -156,20 +182,31 @@ internal sealed unsafe class StepCarrier(Injection injection, DesktopClipboard c
             clipboard.Serve();
             var now = Environment.TickCount64;
             var byOurs = clipboard.Asked.Exists(one => one.Requestor >> 21 == client);
-            if (clipboard.Asked.Count > 0 && !clipboard.IsSending && now - clipboard.AskedAtMs >= (byOurs ? SettleMs : OthersMs)) break;
+            if (
+                clipboard.Asked.Count > 0
+                && !clipboard.IsSending
+                && now - clipboard.AskedAtMs >= (byOurs ? SettleMs : OthersMs)
+            )
+                break;
             if (clipboard.Asked.Count == 0 && now - began > PasteMs)
-                throw new DeliveryStopped("The application did not take the text from the clipboard. Choose another way for it under Settings › Keyboard.");
+                throw new DeliveryStopped(
+                    "The application did not take the text from the clipboard. Choose another way for it under Settings › Keyboard."
+                );
             waiting();
             var entry = new PollEntry { File = clipboard.Socket, Events = Posix.PollIn };
             _ = Posix.poll(&entry, 1, 3);
         }
         var offered = clipboard.IsServing && clipboard.Asked.Count > 0;
-        TookPlainOnly |= offered && !clipboard.Asked.Exists(one => one.Target == "text/html") && put?.Parts.ContainsKey("text/html") == true;
+        TookPlainOnly |=
+            offered
+            && !clipboard.Asked.Exists(one => one.Target == "text/html")
+            && put?.Parts.ContainsKey("text/html") == true;
     }
 
     private void Restore()
     {
-        if (!hasBefore) return;
+        if (!hasBefore)
+            return;
         PutBack(before);
         (before, hasBefore, put) = (null, false, null);
     }
@@ -194,13 +231,20 @@ internal sealed unsafe class StepCarrier(Injection injection, DesktopClipboard c
     private void GoTo(string app, string field)
     {
         var all = windows.All();
-        var wanted = all.LastOrDefault(window => window.App == app && (field.Length == 0 || window.Title.Contains(field, StringComparison.OrdinalIgnoreCase)))
-            ?? throw new DeliveryStopped($"No window of “{app}”{(field.Length == 0 ? "" : $" with “{field}” in its title")} is open, so the rest did not go in.");
+        var wanted = all.LastOrDefault(window =>
+            window.App == app && (field.Length == 0 || window.Title.Contains(field, StringComparison.OrdinalIgnoreCase))
+        )
+            ?? throw new DeliveryStopped(
+                $"No window of “{app}”{(field.Length == 0 ? "" : $" with “{field}” in its title")} is open, so the rest did not go in."
+            );
         windows.Activate(wanted.Id);
         var until = Environment.TickCount64 + 1000;
         while (windows.Active().Id != wanted.Id)
         {
-            if (Environment.TickCount64 > until) throw new DeliveryStopped($"The window of “{app}” did not come to the front, so the rest did not go in.");
+            if (Environment.TickCount64 > until)
+                throw new DeliveryStopped(
+                    $"The window of “{app}” did not come to the front, so the rest did not go in."
+                );
             waiting();
             Thread.Sleep(5);
         }
@@ -216,6 +260,7 @@ internal sealed unsafe class StepCarrier(Injection injection, DesktopClipboard c
     private void Check(CarryPlace place)
     {
         var wanted = Window();
-        if (wanted != 0 && windows.ActiveId() is var active && active != wanted && place.Window != 0) throw new DeliveryStopped(null);
+        if (wanted != 0 && windows.ActiveId() is var active && active != wanted && place.Window != 0)
+            throw new DeliveryStopped(null);
     }
 }

@@ -7,12 +7,29 @@ namespace DashSprout.Keyboard;
 /// </summary>
 internal static class Symbols
 {
-    public const uint BackSpace = 0xff08, Tab = 0xff09, Return = 0xff0d, Escape = 0xff1b, Left = 0xff51, Insert = 0xff63,
-        ShiftL = 0xffe1, ControlL = 0xffe3, CapsLock = 0xffe5, AltL = 0xffe9, SuperL = 0xffeb, Level3 = 0xfe03, KeypadEnter = 0xff8d,
+    public const uint BackSpace = 0xff08,
+        Tab = 0xff09,
+        Return = 0xff0d,
+        Escape = 0xff1b,
+        Left = 0xff51,
+        Insert = 0xff63,
+        ShiftL = 0xffe1,
+        ControlL = 0xffe3,
+        CapsLock = 0xffe5,
+        AltL = 0xffe9,
+        SuperL = 0xffeb,
+        Level3 = 0xfe03,
+        KeypadEnter = 0xff8d,
         LeftTab = 0xfe20;
 
     /// <summary>The bits of the real modifiers, as the keyboards of X map them.</summary>
-    public const uint Shift = 1, Lock = 2, Control = 4, Alt = 8, Num = 16, Meta = 64, AltGr = 128;
+    public const uint Shift = 1,
+        Lock = 2,
+        Control = 4,
+        Alt = 8,
+        Num = 16,
+        Meta = 64,
+        AltGr = 128;
 
     private static readonly Dictionary<uint, string> Names = new()
     {
@@ -78,7 +95,9 @@ internal static class Symbols
         [0xff34] = "Process",
     };
 
-    private static readonly Dictionary<string, uint> ByName = Names.GroupBy(pair => pair.Value).ToDictionary(group => group.Key, group => group.First().Key);
+    private static readonly Dictionary<string, uint> ByName = Names
+        .GroupBy(pair => pair.Value)
+        .ToDictionary(group => group.Key, group => group.First().Key);
 
     /// <summary>The <c>key</c> value of a symbol that types no text; null when it is none that is known.</summary>
     public static string? NameOf(uint symbol) =>
@@ -91,18 +110,23 @@ internal static class Symbols
     /// <summary>The symbol of a key with a name; 0 when it has none.</summary>
     public static uint Of(string name) =>
         ByName.TryGetValue(name, out var symbol) ? symbol
-        : name.Length > 1 && name[0] == 'F' && int.TryParse(name.AsSpan(1), out var number) && number is >= 1 and <= 24 ? (uint)(0xffbe + number - 1)
+        : name.Length > 1 && name[0] == 'F' && int.TryParse(name.AsSpan(1), out var number) && number is >= 1 and <= 24
+            ? (uint)(0xffbe + number - 1)
         : 0;
 
     /// <summary>Whether a symbol is a modifier's, which is held rather than typed.</summary>
-    public static bool IsModifier(uint symbol) => symbol is >= 0xffe1 and <= 0xffee or 0xfe03 or 0xfe11 or 0xff7e or 0xff7f;
+    public static bool IsModifier(uint symbol) =>
+        symbol is >= 0xffe1 and <= 0xffee or 0xfe03 or 0xfe11 or 0xff7e or 0xff7f;
 
     /// <summary>A chord as the core writes it: <c>Ctrl+Alt+Shift+Meta+KEY</c>.</summary>
     public static Key? Chord(uint modifiers, string key)
     {
         var held = string.Concat(
-            (modifiers & Control) != 0 ? "Ctrl+" : "", (modifiers & Alt) != 0 ? "Alt+" : "", (modifiers & Shift) != 0 ? "Shift+" : "",
-            (modifiers & Meta) != 0 ? "Meta+" : "");
+            (modifiers & Control) != 0 ? "Ctrl+" : "",
+            (modifiers & Alt) != 0 ? "Alt+" : "",
+            (modifiers & Shift) != 0 ? "Shift+" : "",
+            (modifiers & Meta) != 0 ? "Meta+" : ""
+        );
         return Key.ReadAll("key", held + (key.Length <= 2 ? key.ToUpperInvariant() : key)) is [var one] ? one : null;
     }
 }

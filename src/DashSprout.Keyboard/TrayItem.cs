@@ -8,8 +8,11 @@ namespace DashSprout.Keyboard;
 /// </summary>
 internal sealed class TrayItem(DBusConnection bus, Func<bool> listens, Action<int?> rest, Action open, Action quit)
 {
-    private const string Item = "org.kde.StatusNotifierItem", Menu = "com.canonical.dbusmenu", Properties = "org.freedesktop.DBus.Properties";
-    private const string ItemPath = "/StatusNotifierItem", MenuPath = "/Menu";
+    private const string Item = "org.kde.StatusNotifierItem",
+        Menu = "com.canonical.dbusmenu",
+        Properties = "org.freedesktop.DBus.Properties";
+    private const string ItemPath = "/StatusNotifierItem",
+        MenuPath = "/Menu";
     private uint revision = 1;
 
     private sealed class Handler(string path, Action<MethodContext> handle) : IPathMethodHandler
@@ -26,20 +29,37 @@ internal sealed class TrayItem(DBusConnection bus, Func<bool> listens, Action<in
     }
 
     /// <summary>The menu's lines, by number; an empty one is a rule.</summary>
-    private IReadOnlyList<(int Id, string Label, Action Act)> Lines => listens()
-        ?
-        [
-            (1, "Open Dash Sprout", open), (2, "", () => { }), (3, "Rest", () => rest(0)), (4, "Rest for 15 minutes", () => rest(15)),
-            (5, "Rest for an hour", () => rest(60)), (6, "", () => { }), (7, "Quit", quit),
-        ]
-        : [(1, "Open Dash Sprout", open), (2, "", () => { }), (3, "Listen again", () => rest(null)), (6, "", () => { }), (7, "Quit", quit)];
+    private IReadOnlyList<(int Id, string Label, Action Act)> Lines =>
+        listens()
+            ?
+            [
+                (1, "Open Dash Sprout", open),
+                (2, "", () => { }),
+                (3, "Rest", () => rest(0)),
+                (4, "Rest for 15 minutes", () => rest(15)),
+                (5, "Rest for an hour", () => rest(60)),
+                (6, "", () => { }),
+                (7, "Quit", quit),
+            ]
+            :
+            [
+                (1, "Open Dash Sprout", open),
+                (2, "", () => { }),
+                (3, "Listen again", () => rest(null)),
+                (6, "", () => { }),
+                (7, "Quit", quit),
+            ];
 
     /// <summary>Shows the item; throws when the desktop has no tray.</summary>
     public async Task Show()
     {
         bus.AddMethodHandlers([new Handler(ItemPath, HandleItem), new Handler(MenuPath, HandleMenu)]);
-        await bus.Call(("org.kde.StatusNotifierWatcher", "/StatusNotifierWatcher", "org.kde.StatusNotifierWatcher"), "RegisterStatusNotifierItem", "s",
-            (ref MessageWriter writer) => writer.WriteString(ItemPath));
+        await bus.Call(
+            ("org.kde.StatusNotifierWatcher", "/StatusNotifierWatcher", "org.kde.StatusNotifierWatcher"),
+            "RegisterStatusNotifierItem",
+            "s",
+            (ref MessageWriter writer) => writer.WriteString(ItemPath)
+        );
     }
 
     /// <summary>Takes the item away.</summary>
@@ -62,16 +82,17 @@ internal sealed class TrayItem(DBusConnection bus, Func<bool> listens, Action<in
         });
     }
 
-    private Dictionary<string, VariantValue> ItemProperties() => new()
-    {
-        ["Category"] = VariantValue.String("ApplicationStatus"),
-        ["Id"] = VariantValue.String("dash-sprout"),
-        ["Title"] = VariantValue.String(listens() ? "Dash Sprout: listening" : "Dash Sprout: resting"),
-        ["Status"] = VariantValue.String("Active"),
-        ["IconName"] = VariantValue.String(listens() ? "dash-sprout" : "dash-sprout-resting"),
-        ["Menu"] = VariantValue.ObjectPath(new ObjectPath(MenuPath)),
-        ["ItemIsMenu"] = VariantValue.Bool(false),
-    };
+    private Dictionary<string, VariantValue> ItemProperties() =>
+        new()
+        {
+            ["Category"] = VariantValue.String("ApplicationStatus"),
+            ["Id"] = VariantValue.String("dash-sprout"),
+            ["Title"] = VariantValue.String(listens() ? "Dash Sprout: listening" : "Dash Sprout: resting"),
+            ["Status"] = VariantValue.String("Active"),
+            ["IconName"] = VariantValue.String(listens() ? "dash-sprout" : "dash-sprout-resting"),
+            ["Menu"] = VariantValue.ObjectPath(new ObjectPath(MenuPath)),
+            ["ItemIsMenu"] = VariantValue.Bool(false),
+        };
 
     private void HandleItem(MethodContext context)
     {
@@ -85,8 +106,10 @@ internal sealed class TrayItem(DBusConnection bus, Func<bool> listens, Action<in
             case (Properties, "Get"):
                 reader.ReadString();
                 var name = reader.ReadString();
-                if (ItemProperties().TryGetValue(name, out var value)) Reply(context, "v", (ref MessageWriter writer) => writer.WriteVariant(value));
-                else context.ReplyError("org.freedesktop.DBus.Error.UnknownProperty", "There is no such property.");
+                if (ItemProperties().TryGetValue(name, out var value))
+                    Reply(context, "v", (ref MessageWriter writer) => writer.WriteVariant(value));
+                else
+                    context.ReplyError("org.freedesktop.DBus.Error.UnknownProperty", "There is no such property.");
                 return;
             case (Item, "Activate"):
                 Reply(context, null, null);
@@ -117,9 +140,12 @@ internal sealed class TrayItem(DBusConnection bus, Func<bool> listens, Action<in
                     writer.WriteUInt32(revision);
                     writer.WriteStructureStart();
                     writer.WriteInt32(0);
-                    writer.WriteDictionary(new Dictionary<string, VariantValue> { ["children-display"] = VariantValue.String("submenu") });
+                    writer.WriteDictionary(
+                        new Dictionary<string, VariantValue> { ["children-display"] = VariantValue.String("submenu") }
+                    );
                     var lines = writer.WriteArrayStart(DBusType.Variant);
-                    foreach (var line in Lines) WriteLine(ref writer, line);
+                    foreach (var line in Lines)
+                        WriteLine(ref writer, line);
                     writer.WriteArrayEnd(lines);
                 });
                 return;
@@ -143,15 +169,18 @@ internal sealed class TrayItem(DBusConnection bus, Func<bool> listens, Action<in
                 var id = reader.ReadInt32();
                 var what = reader.ReadString();
                 Reply(context, null, null);
-                if (what == "clicked" && Lines.FirstOrDefault(line => line.Id == id) is { Act: { } act }) act();
+                if (what == "clicked" && Lines.FirstOrDefault(line => line.Id == id) is { Act: { } act })
+                    act();
                 return;
             case (Properties, "GetAll"):
-                Reply(context, "a{sv}", (ref MessageWriter writer) => writer.WriteDictionary(new Dictionary<string, VariantValue>
-                {
-                    ["Version"] = VariantValue.UInt32(3),
-                    ["Status"] = VariantValue.String("normal"),
-                    ["TextDirection"] = VariantValue.String("ltr"),
-                }));
+                Reply(context, "a{sv}", (ref MessageWriter writer) => writer.WriteDictionary(
+                        new Dictionary<string, VariantValue>
+                        {
+                            ["Version"] = VariantValue.UInt32(3),
+                            ["Status"] = VariantValue.String("normal"),
+                            ["TextDirection"] = VariantValue.String("ltr"),
+                        }
+                    ));
                 return;
             default:
                 context.ReplyUnknownMethodError();
@@ -159,9 +188,10 @@ internal sealed class TrayItem(DBusConnection bus, Func<bool> listens, Action<in
         }
     }
 
-    private static Dictionary<string, VariantValue> PropertiesOf((int Id, string Label, Action Act) line) => line.Label.Length == 0
-        ? new() { ["type"] = VariantValue.String("separator") }
-        : new() { ["label"] = VariantValue.String(line.Label) };
+    private static Dictionary<string, VariantValue> PropertiesOf((int Id, string Label, Action Act) line) =>
+        line.Label.Length == 0
+            ? new() { ["type"] = VariantValue.String("separator") }
+            : new() { ["label"] = VariantValue.String(line.Label) };
 
     /// <summary>A line as the variant of a structure, with no lines beneath it.</summary>
     private static void WriteLine(ref MessageWriter writer, (int Id, string Label, Action Act) line)

@@ -15,18 +15,38 @@ internal static class WarmUp
     /// <param name="surroundings">Those of the link, so that its patterns are ready too.</param>
     public static void Hosts(HostSurroundings surroundings)
     {
-        var triggers = new[] { Abbreviation("zqa"), new Trigger.Pattern("zqb(\\d)", TypingRules.For("zqb"), Scope.Everywhere) };
-        var snippet = new Snippet("Warm", true, "", false, DeliveryWay.Automatic, false, new Body.Plain("warm\n→"), new(triggers));
-        var index = TriggerIndex.Of(PlacedSnippet.All([new Library("Warm", true, LibraryRules.Default, new([]), new([snippet]))]));
-        Type(new TypingHost(new HostSurroundings { Index = () => index, Context = () => new RenderContext() }), "zqa zqb1 a");
+        var triggers = new[]
+        {
+            Abbreviation("zqa"),
+            new Trigger.Pattern("zqb(\\d)", TypingRules.For("zqb"), Scope.Everywhere),
+        };
+        var snippet = new Snippet(
+            "Warm",
+            true,
+            "",
+            false,
+            DeliveryWay.Automatic,
+            false,
+            new Body.Plain("warm\n→"),
+            new(triggers)
+        );
+        var index = TriggerIndex.Of(
+            PlacedSnippet.All([new Library("Warm", true, LibraryRules.Default, new([]), new([snippet]))])
+        );
+        Type(
+            new TypingHost(new HostSurroundings { Index = () => index, Context = () => new RenderContext() }),
+            "zqa zqb1 a"
+        );
         Type(new TypingHost(surroundings), "zq9a b");
     }
 
-    private static Trigger Abbreviation(string text) => new Trigger.Abbreviation(text, TypingRules.For(text), Scope.Everywhere);
+    private static Trigger Abbreviation(string text) =>
+        new Trigger.Abbreviation(text, TypingRules.For(text), Scope.Everywhere);
 
     private static void Type(TypingHost host, string text)
     {
         host.Focus("", FieldKind.Rich);
-        foreach (var key in Key.ForText(text)) host.Press(new Keystroke(key, CapsLock: false, AtMs: 0), held: false);
+        foreach (var key in Key.ForText(text))
+            host.Press(new Keystroke(key, CapsLock: false, AtMs: 0), held: false);
     }
 }

@@ -51,7 +51,10 @@ internal sealed unsafe class XConnection : IDisposable
     public static XConnection Open(string? name)
     {
         var display = XOpenDisplay(name);
-        if (display == 0) throw new LinkException($"No X display answers at “{name ?? Environment.GetEnvironmentVariable("DISPLAY")}”. Start Dash Sprout from a terminal of the desktop.");
+        if (display == 0)
+            throw new LinkException(
+                $"No X display answers at “{name ?? Environment.GetEnvironmentVariable("DISPLAY")}”. Start Dash Sprout from a terminal of the desktop."
+            );
         return new XConnection(display);
     }
 
@@ -95,7 +98,8 @@ internal sealed unsafe class XConnection : IDisposable
 
     public nint Atom(string name)
     {
-        if (atoms.TryGetValue(name, out var known)) return known;
+        if (atoms.TryGetValue(name, out var known))
+            return known;
         var made = XInternAtom(Display, name, 0);
         Check();
         atomNames[made] = name;
@@ -104,23 +108,44 @@ internal sealed unsafe class XConnection : IDisposable
 
     public string AtomName(nint atom)
     {
-        if (atomNames.TryGetValue(atom, out var known)) return known;
+        if (atomNames.TryGetValue(atom, out var known))
+            return known;
         var text = XGetAtomName(Display, atom);
         Check();
         var name = Marshal.PtrToStringUTF8(text) ?? "";
-        if (text != 0) _ = XFree(text);
+        if (text != 0)
+            _ = XFree(text);
         return atomNames[atom] = name;
     }
 
     /// <summary>A property's bytes, with its type and format; null when it is not there. Words of 32 bits come as C longs.</summary>
-    public (nint Type, int Format, byte[] Bytes)? Property(nint window, nint property, bool delete = false, nint wanted = 0)
+    public (nint Type, int Format, byte[] Bytes)? Property(
+        nint window,
+        nint property,
+        bool delete = false,
+        nint wanted = 0
+    )
     {
         const int most = 64 * 1024 * 1024 / 4;
-        var status = XGetWindowProperty(Display, window, property, 0, most, delete ? 1 : 0, wanted, out var type, out var format, out var items, out _, out var data);
+        var status = XGetWindowProperty(
+            Display,
+            window,
+            property,
+            0,
+            most,
+            delete ? 1 : 0,
+            wanted,
+            out var type,
+            out var format,
+            out var items,
+            out _,
+            out var data
+        );
         Check();
         if (status != Success || type == 0)
         {
-            if (data != 0) _ = XFree(data);
+            if (data != 0)
+                _ = XFree(data);
             return null;
         }
         var size = (int)items * (format == 32 ? sizeof(nint) : format / 8);
@@ -131,19 +156,23 @@ internal sealed unsafe class XConnection : IDisposable
 
     /// <summary>A property of 32-bit words: windows, atoms, numbers.</summary>
     public nint[] Words(nint window, string property) =>
-        Property(window, Atom(property)) is { Format: 32, Bytes: var bytes } ? MemoryMarshal.Cast<byte, nint>(bytes).ToArray() : [];
+        Property(window, Atom(property)) is { Format: 32, Bytes: var bytes }
+            ? MemoryMarshal.Cast<byte, nint>(bytes).ToArray()
+            : [];
 
     public string Text(nint window, string property) =>
         Property(window, Atom(property)) is { Format: 8, Bytes: var bytes } ? Encoding.UTF8.GetString(bytes) : "";
 
     public void SetWords(nint window, nint property, nint type, params ReadOnlySpan<nint> words)
     {
-        fixed (nint* start = words) _ = XChangeProperty(Display, window, property, type, 32, PropModeReplace, start, words.Length);
+        fixed (nint* start = words)
+            _ = XChangeProperty(Display, window, property, type, 32, PropModeReplace, start, words.Length);
     }
 
     public void SetBytes(nint window, nint property, nint type, ReadOnlySpan<byte> bytes)
     {
-        fixed (byte* start = bytes) _ = XChangeProperty(Display, window, property, type, 8, PropModeReplace, start, bytes.Length);
+        fixed (byte* start = bytes)
+            _ = XChangeProperty(Display, window, property, type, 8, PropModeReplace, start, bytes.Length);
     }
 
     /// <summary>Sends a client message, to the root window's listeners (the window manager) or to a window itself.</summary>
@@ -154,7 +183,8 @@ internal sealed unsafe class XConnection : IDisposable
         what.Set(32, about);
         what.Set(40, Atom(message));
         what.Set(48, 32);
-        for (var at = 0; at < words.Length; at++) what.Set(56 + at * sizeof(nint), words[at]);
+        for (var at = 0; at < words.Length; at++)
+            what.Set(56 + at * sizeof(nint), words[at]);
         _ = XSendEvent(Display, to, 0, mask, &what);
     }
 
@@ -163,7 +193,8 @@ internal sealed unsafe class XConnection : IDisposable
 
     public void Dispose()
     {
-        if (closed) return;
+        if (closed)
+            return;
         closed = true;
         _ = XCloseDisplay(Display);
         Broken.TryRemove(Display, out _);
@@ -172,7 +203,8 @@ internal sealed unsafe class XConnection : IDisposable
 
     private void Check()
     {
-        if (IsBroken) throw new LinkException("The display has ended the connection.");
+        if (IsBroken)
+            throw new LinkException("The display has ended the connection.");
     }
 
     [UnmanagedCallersOnly]

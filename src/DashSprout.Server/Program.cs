@@ -29,19 +29,23 @@ var options = StartOptions.Read(builder.Configuration);
 
 // Requests are not logged: their addresses and bodies hold what people type.
 builder.Services.AddSerilog(
-    log => log.MinimumLevel.Information().MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
-        // A hub's own error log repeats what was sent; HubFaults says what is needed.
-        .MinimumLevel.Override("Microsoft.AspNetCore.SignalR", LogEventLevel.Fatal)
-        // Why it could not start is said in words.
-        .Filter.ByExcluding(entry => entry.MessageTemplate.Text == "Hosting failed to start")
-        .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture),
-    preserveStaticLogger: true);
+    log =>
+        log.MinimumLevel.Information()
+            .MinimumLevel.Override("Microsoft", LogEventLevel.Warning)
+            // A hub's own error log repeats what was sent; HubFaults says what is needed.
+            .MinimumLevel.Override("Microsoft.AspNetCore.SignalR", LogEventLevel.Fatal)
+            // Why it could not start is said in words.
+            .Filter.ByExcluding(entry => entry.MessageTemplate.Text == "Hosting failed to start")
+            .WriteTo.Console(formatProvider: System.Globalization.CultureInfo.InvariantCulture),
+    preserveStaticLogger: true
+);
 
 builder.WebHost.ConfigureKestrel(kestrel =>
 {
     kestrel.Limits.MaxRequestBodySize = 8 * 1024 * 1024;
     kestrel.Listen(IPAddress.Loopback, options.Port);
-    if (System.Net.Sockets.Socket.OSSupportsIPv6) kestrel.Listen(IPAddress.IPv6Loopback, options.Port);
+    if (System.Net.Sockets.Socket.OSSupportsIPv6)
+        kestrel.Listen(IPAddress.IPv6Loopback, options.Port);
 });
 
 builder.Services.ConfigureHttpJsonOptions(json =>
@@ -52,9 +56,12 @@ builder.Services.ConfigureHttpJsonOptions(json =>
     json.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
 });
 builder.Services.Configure<RouteHandlerOptions>(route => route.ThrowOnBadRequest = true);
-builder.Services.AddProblemDetails(problems => problems.CustomizeProblemDetails = context => Problems.Complete(context.ProblemDetails));
+builder.Services.AddProblemDetails(problems =>
+    problems.CustomizeProblemDetails = context => Problems.Complete(context.ProblemDetails)
+);
 builder.Services.AddExceptionHandler<Problems>();
 builder.Services.AddDashSproutDocument();
+
 // A selection or clipboard of a million characters fits, escaped.
 builder.Services.AddSignalR(hub =>
 {
@@ -63,7 +70,15 @@ builder.Services.AddSignalR(hub =>
 });
 builder.Services.AddSingleton<HubFaults>();
 builder.Services.AddSingleton(TimeProvider.System);
-builder.Services.AddSingleton(services => DataFolder.Open(options.DataFolder, $"Dash Sprout at http://localhost:{options.Port}", services.GetRequiredService<TimeProvider>().GetUtcNow(), DataKeys.In, checkBeside: true));
+builder.Services.AddSingleton(services =>
+    DataFolder.Open(
+        options.DataFolder,
+        $"Dash Sprout at http://localhost:{options.Port}",
+        services.GetRequiredService<TimeProvider>().GetUtcNow(),
+        DataKeys.In,
+        checkBeside: true
+    )
+);
 builder.Services.AddSingleton(services => services.GetRequiredService<DataFolder>().Database);
 builder.Services.AddSingleton<ItemStore>();
 builder.Services.AddSingleton<ChangeLog>();
@@ -115,15 +130,20 @@ builder.Services.AddSingleton<Housekeeping>();
 builder.Services.AddHostedService(services => services.GetRequiredService<Housekeeping>());
 
 var app = builder.Build();
+
 // What a handler turned into a problem document is not logged: its words may be the user's.
 app.UseOwnPageOnly();
 app.UseExceptionHandler();
 app.UseStatusCodePages();
-app.UseStaticFiles(new StaticFileOptions
-{
-    OnPrepareResponse = context => context.Context.Response.Headers.CacheControl =
-        context.Context.Request.Path.StartsWithSegments("/assets") ? "public, max-age=31536000, immutable" : "no-cache",
-});
+app.UseStaticFiles(
+    new StaticFileOptions
+    {
+        OnPrepareResponse = context =>
+            context.Context.Response.Headers.CacheControl = context.Context.Request.Path.StartsWithSegments("/assets")
+                ? "public, max-age=31536000, immutable"
+                : "no-cache",
+    }
+);
 
 app.MapGet("/healthz", () => "ready").ExcludeFromDescription();
 var api = app.MapGroup("/api");
@@ -154,15 +174,22 @@ api.MapBoard();
 api.MapFinder();
 api.MapKeyboard();
 api.MapLive();
-api.MapFallback(() => TypedResults.Problem("There is nothing at this address.", statusCode: StatusCodes.Status404NotFound, title: "Not found")).ExcludeFromDescription();
+api.MapFallback(() =>
+        TypedResults.Problem(
+            "There is nothing at this address.",
+            statusCode: StatusCodes.Status404NotFound,
+            title: "Not found"
+        )
+    )
+    .ExcludeFromDescription();
 app.MapHarbour();
 app.MapHub<TypingHub>("/hub/typing");
 app.MapHub<CompanionHub>("/hub/companion");
 app.MapOpenApi("/api/openapi/{documentName}.json");
-app.MapFallbackToFile("index.html", new StaticFileOptions
-{
-    OnPrepareResponse = context => context.Context.Response.Headers.CacheControl = "no-cache",
-});
+app.MapFallbackToFile(
+    "index.html",
+    new StaticFileOptions { OnPrepareResponse = context => context.Context.Response.Headers.CacheControl = "no-cache" }
+);
 
 // The API's document is written by starting the program; no data is touched then.
 if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
@@ -186,7 +213,9 @@ try
 }
 catch (IOException exception) when (exception.InnerException is Microsoft.AspNetCore.Connections.AddressInUseException)
 {
-    await Console.Error.WriteLineAsync($"Port {options.Port} is in use already. Stop what uses it, or choose another one with --port.");
+    await Console.Error.WriteLineAsync(
+        $"Port {options.Port} is in use already. Stop what uses it, or choose another one with --port."
+    );
     return Opening.CannotStart;
 }
 

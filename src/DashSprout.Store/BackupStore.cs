@@ -30,13 +30,23 @@ public enum BackupReason
 
 /// <summary>A backup: one file that holds everything.</summary>
 /// <param name="Name">Its file name, which identifies it.</param>
-public sealed record Backup(string Name, BackupReason Reason, DateTimeOffset At, long Bytes, int Libraries, int Snippets);
+public sealed record Backup(
+    string Name,
+    BackupReason Reason,
+    DateTimeOffset At,
+    long Bytes,
+    int Libraries,
+    int Snippets
+);
 
 /// <summary>Backups beside the data file. They are made while the program goes on, and each is there whole or not at all.</summary>
 public sealed class BackupStore(DataFolder folder)
 {
     /// <summary>How many days, weeks and months keep their last backup, and how many that were made for each other reason are kept whatever their age.</summary>
-    public const int Days = 7, Weeks = 4, Months = 12, Others = 5;
+    public const int Days = 7,
+        Weeks = 4,
+        Months = 12,
+        Others = 5;
 
     private const string Stamp = "yyyyMMdd'T'HHmmssfff'Z'";
 
@@ -63,7 +73,8 @@ public sealed class BackupStore(DataFolder folder)
         var brought = Path.Combine(folder.Backups, "brought-in.partial");
         try
         {
-            await using (var to = File.Create(brought)) await file.CopyToAsync(to, cancellation);
+            await using (var to = File.Create(brought))
+                await file.CopyToAsync(to, cancellation);
             Check(brought);
             return Keep(BackupReason.BroughtIn, now, making => File.Copy(brought, making, overwrite: true));
         }
@@ -75,14 +86,23 @@ public sealed class BackupStore(DataFolder folder)
     }
 
     /// <summary>The backups, the newest first.</summary>
-    public IReadOnlyList<Backup> List() => !Directory.Exists(folder.Backups)
-        ? []
-        : [.. Directory.EnumerateFiles(folder.Backups, "*.sqlite").Select(Read).OfType<Backup>().OrderByDescending(backup => backup.At)];
+    public IReadOnlyList<Backup> List() =>
+        !Directory.Exists(folder.Backups)
+            ? []
+            :
+            [
+                .. Directory
+                    .EnumerateFiles(folder.Backups, "*.sqlite")
+                    .Select(Read)
+                    .OfType<Backup>()
+                    .OrderByDescending(backup => backup.At),
+            ];
 
     /// <summary>The file of a backup; throws <see cref="InvalidInputException"/> when there is none of that name.</summary>
-    public string PathOf(string name) => List().Any(backup => backup.Name == name)
-        ? Path.Combine(folder.Backups, name)
-        : throw new InvalidInputException("name", $"There is no backup “{name}”. Choose one of the list.");
+    public string PathOf(string name) =>
+        List().Any(backup => backup.Name == name)
+            ? Path.Combine(folder.Backups, name)
+            : throw new InvalidInputException("name", $"There is no backup “{name}”. Choose one of the list.");
 
     /// <summary>Puts everything in a backup in the place of everything there is. It happens whole or not at all.</summary>
     public void Restore(string name)
@@ -93,7 +113,8 @@ public sealed class BackupStore(DataFolder folder)
             File.Copy(PathOf(name), restoring, overwrite: true);
             DataFolder.ProtectFile(restoring);
             Check(restoring);
-            if (Database.VersionOf(restoring) < Database.CurrentVersion) Database.Migrate(restoring, folder.Database.Vault);
+            if (Database.VersionOf(restoring) < Database.CurrentVersion)
+                Database.Migrate(restoring, folder.Database.Vault);
             using var source = new SqliteConnection($"Data Source={restoring};Pooling=False");
             source.Open();
             using var target = folder.Database.Open();
@@ -102,7 +123,8 @@ public sealed class BackupStore(DataFolder folder)
         finally
         {
             Database.Close(restoring);
-            foreach (var rest in (string[])["", "-wal", "-shm", "-journal"]) File.Delete(restoring + rest);
+            foreach (var rest in (string[])["", "-wal", "-shm", "-journal"])
+                File.Delete(restoring + rest);
         }
     }
 
@@ -113,24 +135,44 @@ public sealed class BackupStore(DataFolder folder)
     public void Thin()
     {
         var all = List();
-        var kept = all.Where(backup => backup.Reason != BackupReason.Daily).GroupBy(backup => backup.Reason).SelectMany(group => group.Take(Others))
-            .Concat(LastOfEach(all, Days, backup => backup.At.UtcDateTime.Date.ToString("O", CultureInfo.InvariantCulture)))
-            .Concat(LastOfEach(all, Weeks, backup => $"{ISOWeek.GetYear(backup.At.UtcDateTime)}-{ISOWeek.GetWeekOfYear(backup.At.UtcDateTime)}"))
+        var kept = all.Where(backup => backup.Reason != BackupReason.Daily)
+            .GroupBy(backup => backup.Reason)
+            .SelectMany(group => group.Take(Others))
+            .Concat(
+                LastOfEach(all, Days, backup => backup.At.UtcDateTime.Date.ToString("O", CultureInfo.InvariantCulture))
+            )
+            .Concat(
+                LastOfEach(all, Weeks, backup =>
+                    $"{ISOWeek.GetYear(backup.At.UtcDateTime)}-{ISOWeek.GetWeekOfYear(backup.At.UtcDateTime)}"
+                )
+            )
             .Concat(LastOfEach(all, Months, backup => $"{backup.At.UtcDateTime:yyyy-MM}"))
-            .Select(backup => backup.Name).ToHashSet();
+            .Select(backup => backup.Name)
+            .ToHashSet();
         foreach (var backup in all)
-            if (!kept.Contains(backup.Name)) File.Delete(Path.Combine(folder.Backups, backup.Name));
+            if (!kept.Contains(backup.Name))
+                File.Delete(Path.Combine(folder.Backups, backup.Name));
     }
 
-    private static IEnumerable<Backup> LastOfEach(IReadOnlyList<Backup> newestFirst, int most, Func<Backup, string> period) =>
-        newestFirst.GroupBy(period).Take(most).Select(group => group.First());
+    private static IEnumerable<Backup> LastOfEach(
+        IReadOnlyList<Backup> newestFirst,
+        int most,
+        Func<Backup, string> period
+    ) => newestFirst.GroupBy(period).Take(most).Select(group => group.First());
 
     private Backup Keep(BackupReason reason, DateTimeOffset now, Action<string> make)
     {
         if (!Directory.Exists(folder.Backups))
-            Directory.CreateDirectory(folder.Backups, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
+            Directory.CreateDirectory(
+                folder.Backups,
+                UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute
+            );
         // Two in one moment would have one name.
-        var name = Enumerable.Range(0, 1000).Select(more => $"{now.UtcDateTime.AddMilliseconds(more).ToString(Stamp, CultureInfo.InvariantCulture)}-{Wording.Of(reason)}.sqlite")
+        var name = Enumerable
+            .Range(0, 1000)
+            .Select(more =>
+                $"{now.UtcDateTime.AddMilliseconds(more).ToString(Stamp, CultureInfo.InvariantCulture)}-{Wording.Of(reason)}.sqlite"
+            )
             .First(name => !File.Exists(Path.Combine(folder.Backups, name)));
         var making = Path.Combine(folder.Backups, "making.partial");
         try
@@ -151,8 +193,24 @@ public sealed class BackupStore(DataFolder folder)
     {
         var name = Path.GetFileNameWithoutExtension(path);
         var dash = name.IndexOf('-', StringComparison.Ordinal);
-        if (dash < 0 || !DateTimeOffset.TryParseExact(name[..dash], Stamp, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal, out var at)) return null;
-        if (Enum.GetValues<BackupReason>().Cast<BackupReason?>().FirstOrDefault(reason => Wording.Of(reason!.Value) == name[(dash + 1)..]) is not { } known) return null;
+        if (
+            dash < 0
+            || !DateTimeOffset.TryParseExact(
+                name[..dash],
+                Stamp,
+                CultureInfo.InvariantCulture,
+                DateTimeStyles.AssumeUniversal,
+                out var at
+            )
+        )
+            return null;
+        if (
+            Enum.GetValues<BackupReason>()
+                .Cast<BackupReason?>()
+                .FirstOrDefault(reason => Wording.Of(reason!.Value) == name[(dash + 1)..])
+            is not { } known
+        )
+            return null;
         var bytes = new FileInfo(path).Length;
         var (libraries, snippets) = counted.GetOrAdd((name, bytes), _ => Count(path));
         return new Backup(Path.GetFileName(path), known, at, bytes, libraries, snippets);
@@ -165,8 +223,12 @@ public sealed class BackupStore(DataFolder folder)
             using var connection = new SqliteConnection($"Data Source={path};Mode=ReadOnly;Pooling=False");
             connection.Open();
             return connection.QuerySingle<int>("PRAGMA user_version") >= 5
-                ? connection.QuerySingle<(int, int)>("SELECT count(*) FILTER (WHERE kind = 'library'), count(*) FILTER (WHERE kind = 'snippet') FROM item WHERE deleted_at IS NULL")
-                : connection.QuerySingle<(int, int)>("SELECT (SELECT count(*) FROM library WHERE deleted_at IS NULL), (SELECT count(*) FROM snippet WHERE deleted_at IS NULL)");
+                ? connection.QuerySingle<(int, int)>(
+                    "SELECT count(*) FILTER (WHERE kind = 'library'), count(*) FILTER (WHERE kind = 'snippet') FROM item WHERE deleted_at IS NULL"
+                )
+                : connection.QuerySingle<(int, int)>(
+                    "SELECT (SELECT count(*) FROM library WHERE deleted_at IS NULL), (SELECT count(*) FROM snippet WHERE deleted_at IS NULL)"
+                );
         }
         catch (SqliteException)
         {
@@ -177,12 +239,22 @@ public sealed class BackupStore(DataFolder folder)
 
     private static void Check(string path)
     {
-        if (Database.Damage(path) is { } damage) throw new InvalidInputException("", $"This is no sound backup of Dash Sprout ({damage}). Choose another one.");
+        if (Database.Damage(path) is { } damage)
+            throw new InvalidInputException(
+                "",
+                $"This is no sound backup of Dash Sprout ({damage}). Choose another one."
+            );
         if (Database.VersionOf(path) is var version && version > Database.CurrentVersion)
-            throw new InvalidInputException("", $"The backup is of version {version}, made by a newer program; this one knows version {Database.CurrentVersion}. Restore it with the newer program.");
+            throw new InvalidInputException(
+                "",
+                $"The backup is of version {version}, made by a newer program; this one knows version {Database.CurrentVersion}. Restore it with the newer program."
+            );
         using var connection = new SqliteConnection($"Data Source={path};Mode=ReadOnly;Pooling=False");
         connection.Open();
         if (connection.ExecuteScalar<int>("SELECT count(*) FROM sqlite_master WHERE name IN ('item', 'snippet')") == 0)
-            throw new InvalidInputException("", "This is a database, but no backup of Dash Sprout. Choose another one.");
+            throw new InvalidInputException(
+                "",
+                "This is a database, but no backup of Dash Sprout. Choose another one."
+            );
     }
 }

@@ -24,41 +24,67 @@ public sealed class ChangeLog(Database database)
     private static readonly TimeSpan OneGo = TimeSpan.FromSeconds(20);
 
     /// <summary>Writes a new change.</summary>
-    public void Make(Change change, bool fromFile, DateTimeOffset now) => database.InTransaction(connection =>
-    {
-        ItemStore.Write(connection, database.Vault, change, fromFile, now);
-        var last = connection.QuerySingleOrDefault<ChangeRow>("SELECT id, made_at AS MadeAt, what, items, backup, undone FROM change ORDER BY id DESC LIMIT 1");
-        if (last is { Undone: null, Backup: null } && last.What == change.What && now - Moment.Read(last.MadeAt) < OneGo && Joined(database.Vault, last.Items, change) is { } joined)
-            connection.Execute("UPDATE change SET items = @joined, made_at = @at WHERE id = @Id", new { joined, at = Moment.Text(now), last.Id });
-        else
-            Insert(connection, change.What, Written(database.Vault, change), null, now);
-        return true;
-    });
+    public void Make(Change change, bool fromFile, DateTimeOffset now) =>
+        database.InTransaction(connection =>
+        {
+            ItemStore.Write(connection, database.Vault, change, fromFile, now);
+            var last = connection.QuerySingleOrDefault<ChangeRow>(
+                "SELECT id, made_at AS MadeAt, what, items, backup, undone FROM change ORDER BY id DESC LIMIT 1"
+            );
+            if (
+                last is { Undone: null, Backup: null }
+                && last.What == change.What
+                && now - Moment.Read(last.MadeAt) < OneGo
+                && Joined(database.Vault, last.Items, change) is { } joined
+            )
+                connection.Execute(
+                    "UPDATE change SET items = @joined, made_at = @at WHERE id = @Id",
+                    new
+                    {
+                        joined,
+                        at = Moment.Text(now),
+                        last.Id,
+                    }
+                );
+            else
+                Insert(connection, change.What, Written(database.Vault, change), null, now);
+            return true;
+        });
 
     /// <summary>Writes the undoing of a change, or that it is done again.</summary>
-    public void Turn(long id, Change change, bool undone, DateTimeOffset now) => database.InTransaction(connection =>
-    {
-        ItemStore.Write(connection, database.Vault, change, fromFile: false, now);
-        // Counted on with the changes, so that it is known what came later.
-        connection.Execute("""
-            UPDATE change SET undone = CASE WHEN @undone THEN max((SELECT max(id) FROM change), (SELECT coalesce(max(undone), 0) FROM change)) + 1 END WHERE id = @id;
-            """, new { id, undone });
-        return true;
-    });
+    public void Turn(long id, Change change, bool undone, DateTimeOffset now) =>
+        database.InTransaction(connection =>
+        {
+            ItemStore.Write(connection, database.Vault, change, fromFile: false, now);
+            // Counted on with the changes, so that it is known what came later.
+            connection.Execute(
+                """
+                UPDATE change SET undone = CASE WHEN @undone THEN max((SELECT max(id) FROM change), (SELECT coalesce(max(undone), 0) FROM change)) + 1 END WHERE id = @id;
+                """,
+                new { id, undone }
+            );
+            return true;
+        });
 
     /// <summary>Remembers that a backup was restored.</summary>
     /// <param name="before">The backup that was made before, which undoing brings back.</param>
-    public void Restored(string what, string before, DateTimeOffset now) => database.InTransaction(connection =>
-    {
-        Insert(connection, what, "[]", before, now);
-        return true;
-    });
+    public void Restored(string what, string before, DateTimeOffset now) =>
+        database.InTransaction(connection =>
+        {
+            Insert(connection, what, "[]", before, now);
+            return true;
+        });
 
     /// <summary>The last changes, the latest first.</summary>
     public IReadOnlyList<LoggedChange> Last()
     {
         using var connection = database.Open();
-        return [.. connection.Query<ChangeRow>("SELECT id, made_at AS MadeAt, what, backup, undone FROM change ORDER BY id DESC").Select(row => row.ToLogged())];
+        return
+        [
+            .. connection
+                .Query<ChangeRow>("SELECT id, made_at AS MadeAt, what, backup, undone FROM change ORDER BY id DESC")
+                .Select(row => row.ToLogged()),
+        ];
     }
 
     /// <summary>The change to undo next: the latest that is not undone; null when there is none.</summary>
@@ -68,39 +94,78 @@ public sealed class ChangeLog(Database database)
     public LoggedChange? NextToRedo()
     {
         using var connection = database.Open();
-        return connection.QuerySingleOrDefault<ChangeRow>("""
-            SELECT id, made_at AS MadeAt, what, backup, undone FROM change
-            WHERE undone > (SELECT coalesce(max(id), 0) FROM change WHERE undone IS NULL) ORDER BY undone DESC LIMIT 1
-            """)?.ToLogged();
+        return connection
+            .QuerySingleOrDefault<ChangeRow>(
+                """
+                SELECT id, made_at AS MadeAt, what, backup, undone FROM change
+                WHERE undone > (SELECT coalesce(max(id), 0) FROM change WHERE undone IS NULL) ORDER BY undone DESC LIMIT 1
+                """
+            )
+            ?.ToLogged();
     }
 
     /// <summary>What a change did; throws <see cref="MissingItemException"/> when it is not remembered any more.</summary>
     public (LoggedChange Logged, Change Change) Find(long id)
     {
         using var connection = database.Open();
-        var row = connection.QuerySingleOrDefault<ChangeRow>("SELECT id, made_at AS MadeAt, what, items, backup, undone FROM change WHERE id = @id", new { id })
-            ?? throw new MissingItemException(id, "change");
-        return (row.ToLogged(), new Change(row.What, JsonSerializer.Deserialize<ItemEntry[]>(row.Items)!.Select(entry => entry.ToChange(database.Vault))));
+        var row = connection.QuerySingleOrDefault<ChangeRow>(
+            "SELECT id, made_at AS MadeAt, what, items, backup, undone FROM change WHERE id = @id",
+            new { id }
+        ) ?? throw new MissingItemException(id, "change");
+        return (
+            row.ToLogged(),
+            new Change(
+                row.What,
+                JsonSerializer.Deserialize<ItemEntry[]>(row.Items)!.Select(entry => entry.ToChange(database.Vault))
+            )
+        );
     }
 
-    private static void Insert(SqliteConnection connection, string what, string items, string? backup, DateTimeOffset now)
+    private static void Insert(
+        SqliteConnection connection,
+        string what,
+        string items,
+        string? backup,
+        DateTimeOffset now
+    )
     {
         // After the ids of what is undone as well: both are counted together.
-        connection.Execute("""
+        connection.Execute(
+            """
             INSERT INTO change (id, made_at, what, items, backup)
             VALUES ((SELECT max(coalesce(max(id), 0), coalesce(max(undone), 0)) + 1 FROM change), @at, @what, @items, @backup);
             DELETE FROM change WHERE id NOT IN (SELECT id FROM change ORDER BY id DESC LIMIT @Most);
-            """, new { at = Moment.Text(now), what, items, backup, Most });
+            """,
+            new
+            {
+                at = Moment.Text(now),
+                what,
+                items,
+                backup,
+                Most,
+            }
+        );
     }
 
-    private static string Written(Vault vault, Change change) => JsonSerializer.Serialize(change.Items.Select(item => ItemEntry.Of(vault, item)));
+    private static string Written(Vault vault, Change change) =>
+        JsonSerializer.Serialize(change.Items.Select(item => ItemEntry.Of(vault, item)));
 
     /// <summary>Two changes of one snippet's content as one; null when they are something else.</summary>
     private static string? Joined(Vault vault, string earlier, Change later)
     {
-        if (later.Items is not [{ Before: SnippetItem before, After: SnippetItem after }] || before.Slot != after.Slot) return null;
-        if (JsonSerializer.Deserialize<ItemEntry[]>(earlier) is not [{ Before: not null, After: not null } entry] || entry.Id != after.Id) return null;
-        return JsonSerializer.Serialize<ItemEntry[]>([entry with { After = ItemEntry.Of(vault, later.Items[0]).After }]);
+        if (later.Items is not [{ Before: SnippetItem before, After: SnippetItem after }] || before.Slot != after.Slot)
+            return null;
+        if (
+            JsonSerializer.Deserialize<ItemEntry[]>(earlier) is not [{ Before: not null, After: not null } entry]
+            || entry.Id != after.Id
+        )
+            return null;
+        return JsonSerializer.Serialize<ItemEntry[]>([
+            entry with
+            {
+                After = ItemEntry.Of(vault, later.Items[0]).After,
+            },
+        ]);
     }
 
     private sealed class ChangeRow
@@ -123,8 +188,16 @@ public sealed class ChangeLog(Database database)
             // What comes from the bin or goes there keeps its row; its name is enough to speak of it.
             var whole = change.Before is not null && change.After is not null;
             // What either state holds is sealed when one of them is private.
-            var seals = change is { Before: SnippetItem { Snippet.Private: true } } or { After: SnippetItem { Snippet.Private: true } };
-            return new ItemEntry(change.Id, Wording.Of((change.After ?? change.Before)!.Kind), ItemState.Of(vault, change.Before, whole, seals), ItemState.Of(vault, change.After, whole, seals));
+            var seals =
+                change
+                is { Before: SnippetItem { Snippet.Private: true } }
+                    or { After: SnippetItem { Snippet.Private: true } };
+            return new ItemEntry(
+                change.Id,
+                Wording.Of((change.After ?? change.Before)!.Kind),
+                ItemState.Of(vault, change.Before, whole, seals),
+                ItemState.Of(vault, change.After, whole, seals)
+            );
         }
 
         public ItemChange ToChange(Vault vault) => new(Before?.ToItem(vault, Id, Kind), After?.ToItem(vault, Id, Kind));
@@ -132,10 +205,33 @@ public sealed class ChangeLog(Database database)
 
     private sealed record ItemState(long Parent, long Position, int Version, string Document)
     {
-        public static ItemState? Of(Vault vault, Item? item, bool whole, bool seals) => item is null ? null : new(item.Slot.Parent, item.Slot.Position, (item as SnippetItem)?.Version ?? 1,
-            whole || item is not SnippetItem snippet ? vault.Write(item, seals) : ItemCodec.Write(snippet.Snippet with { Body = Named, Note = "", Triggers = EquatableList<Core.Triggers.Trigger>.Empty }));
+        public static ItemState? Of(Vault vault, Item? item, bool whole, bool seals) =>
+            item is null
+                ? null
+                : new(
+                    item.Slot.Parent,
+                    item.Slot.Position,
+                    (item as SnippetItem)?.Version ?? 1,
+                    whole || item is not SnippetItem snippet
+                        ? vault.Write(item, seals)
+                        : ItemCodec.Write(
+                            snippet.Snippet with
+                            {
+                                Body = Named,
+                                Note = "",
+                                Triggers = EquatableList<Core.Triggers.Trigger>.Empty,
+                            }
+                        )
+                );
 
-        public Item ToItem(Vault vault, long id, string kind) => ItemCodec.Read(Wording.Parse<ItemKind>("kind", kind), id, new Slot(Parent, Position), Version, vault.Open(Document));
+        public Item ToItem(Vault vault, long id, string kind) =>
+            ItemCodec.Read(
+                Wording.Parse<ItemKind>("kind", kind),
+                id,
+                new Slot(Parent, Position),
+                Version,
+                vault.Open(Document)
+            );
 
         private static readonly Core.Bodies.Body Named = new Core.Bodies.Body.Plain("");
     }

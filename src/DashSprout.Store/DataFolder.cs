@@ -44,14 +44,22 @@ public sealed class DataFolder : IDisposable
     /// <param name="holder">Who has the folder from now on, for another program that wants it: <c>http://localhost:5270</c>.</param>
     /// <param name="vaultIn">Makes what seals private snippets, with its keys in a folder.</param>
     /// <param name="checkBeside">Whether the file is looked through while it is read already; <see cref="TurnedOutDamaged"/> waits for that.</param>
-    public static DataFolder Open(string path, string holder, DateTimeOffset now, Func<string, Vault> vaultIn, bool checkBeside = false)
+    public static DataFolder Open(
+        string path,
+        string holder,
+        DateTimeOffset now,
+        Func<string, Vault> vaultIn,
+        bool checkBeside = false
+    )
     {
         path = System.IO.Path.GetFullPath(path);
         DataFolder? folder = null;
         try
         {
-            if (Directory.Exists(path)) Protect(path);
-            else Directory.CreateDirectory(path, OwnFolder);
+            if (Directory.Exists(path))
+                Protect(path);
+            else
+                Directory.CreateDirectory(path, OwnFolder);
             var held = Hold(path, holder);
             try
             {
@@ -68,11 +76,14 @@ public sealed class DataFolder : IDisposable
         catch (Exception exception) when (exception is not UnusableDataException)
         {
             folder?.Dispose();
-            throw new UnusableDataException(StorageFault.IsFull(exception)
-                ? $"The disk is full, so the data in {path} cannot be opened. Free some space and start again."
-                : exception is UnauthorizedAccessException or SqliteException or IOException
-                    ? $"The data folder {path} cannot be used: {exception.Message.TrimEnd('.')}. Give this account the right to write there, or choose another folder with --data."
-                    : $"The data file in {path} could not be brought up to date: {exception.Message.TrimEnd('.')}. A backup from before is in {System.IO.Path.Combine(path, "backups")}.", exception);
+            throw new UnusableDataException(
+                StorageFault.IsFull(exception)
+                        ? $"The disk is full, so the data in {path} cannot be opened. Free some space and start again."
+                    : exception is UnauthorizedAccessException or SqliteException or IOException
+                        ? $"The data folder {path} cannot be used: {exception.Message.TrimEnd('.')}. Give this account the right to write there, or choose another folder with --data."
+                    : $"The data file in {path} could not be brought up to date: {exception.Message.TrimEnd('.')}. A backup from before is in {System.IO.Path.Combine(path, "backups")}.",
+                exception
+            );
         }
         catch (UnusableDataException)
         {
@@ -87,7 +98,8 @@ public sealed class DataFolder : IDisposable
     /// </summary>
     public bool TurnedOutDamaged(DateTimeOffset now)
     {
-        if (checking?.GetAwaiter().GetResult() is not { } damage) return false;
+        if (checking?.GetAwaiter().GetResult() is not { } damage)
+            return false;
         checking = null;
         SetFileAside(Database.Path, damage, now);
         CreateFile(Database.Path, vault);
@@ -98,7 +110,8 @@ public sealed class DataFolder : IDisposable
     public void Dispose()
     {
         checking?.GetAwaiter().GetResult();
-        if (Database is not null) Database.Close(Database.Path);
+        if (Database is not null)
+            Database.Close(Database.Path);
         held.Dispose();
     }
 
@@ -106,7 +119,10 @@ public sealed class DataFolder : IDisposable
     public string AsidePath(string name, DateTimeOffset now)
     {
         var stamp = now.UtcDateTime.ToString("yyyyMMdd'T'HHmmssfff'Z'", CultureInfo.InvariantCulture);
-        var folder = Enumerable.Range(0, 1000).Select(number => System.IO.Path.Combine(Path, "set-aside", number == 0 ? stamp : $"{stamp}-{number}")).First(free => !Directory.Exists(free));
+        var folder = Enumerable
+            .Range(0, 1000)
+            .Select(number => System.IO.Path.Combine(Path, "set-aside", number == 0 ? stamp : $"{stamp}-{number}"))
+            .First(free => !Directory.Exists(free));
         Directory.CreateDirectory(folder, OwnFolder);
         return System.IO.Path.Combine(folder, name);
     }
@@ -125,8 +141,10 @@ public sealed class DataFolder : IDisposable
     private static void Protect(string path)
     {
         File.SetUnixFileMode(path, OwnFolder);
-        foreach (var folder in Directory.EnumerateDirectories(path)) Protect(folder);
-        foreach (var file in Directory.EnumerateFiles(path)) ProtectFile(file);
+        foreach (var folder in Directory.EnumerateDirectories(path))
+            Protect(folder);
+        foreach (var file in Directory.EnumerateFiles(path))
+            ProtectFile(file);
     }
 
     /// <summary>Takes the folder for this program until it ends, however it ends.</summary>
@@ -135,13 +153,16 @@ public sealed class DataFolder : IDisposable
         var name = System.IO.Path.Combine(path, "in-use-by");
         try
         {
-            var held = new FileStream(System.IO.Path.Combine(path, "in-use"), new FileStreamOptions
-            {
-                Mode = FileMode.OpenOrCreate,
-                Access = FileAccess.ReadWrite,
-                Share = FileShare.None,
-                UnixCreateMode = OwnFile,
-            });
+            var held = new FileStream(
+                System.IO.Path.Combine(path, "in-use"),
+                new FileStreamOptions
+                {
+                    Mode = FileMode.OpenOrCreate,
+                    Access = FileAccess.ReadWrite,
+                    Share = FileShare.None,
+                    UnixCreateMode = OwnFile,
+                }
+            );
             try
             {
                 File.WriteAllText(name, $"{holder} (process {Environment.ProcessId})");
@@ -154,10 +175,13 @@ public sealed class DataFolder : IDisposable
             }
             return held;
         }
-        catch (IOException exception) when (!StorageFault.IsFull(exception) && exception.Message.Contains("being used", StringComparison.Ordinal))
+        catch (IOException exception)
+            when (!StorageFault.IsFull(exception) && exception.Message.Contains("being used", StringComparison.Ordinal))
         {
             var other = File.Exists(name) ? File.ReadAllText(name) : "another program";
-            throw new UnusableDataException($"The data folder {path} is in use by {other}. Stop that one first, or choose another folder with --data.");
+            throw new UnusableDataException(
+                $"The data folder {path} is in use by {other}. Stop that one first, or choose another folder with --data."
+            );
         }
     }
 
@@ -167,13 +191,15 @@ public sealed class DataFolder : IDisposable
         if (File.Exists(file))
         {
             RefuseNewer(file);
-            if ((NoDatabase(file) ?? CheckedNow()) is { } damage) SetFileAside(file, damage, now);
+            if ((NoDatabase(file) ?? CheckedNow()) is { } damage)
+                SetFileAside(file, damage, now);
         }
         else
         {
             IsNew = true;
         }
-        if (!File.Exists(file)) CreateFile(file, vault);
+        if (!File.Exists(file))
+            CreateFile(file, vault);
         Database = new Database(file, vault);
         if (Database.VersionOf(file) < Database.CurrentVersion)
         {
@@ -184,7 +210,8 @@ public sealed class DataFolder : IDisposable
         string? CheckedNow()
         {
             // What is to be brought up to date must be sound before.
-            if (!checkBeside || Database.VersionOf(file) < Database.CurrentVersion) return Database.Damage(file);
+            if (!checkBeside || Database.VersionOf(file) < Database.CurrentVersion)
+                return Database.Damage(file);
             checking = Task.Run(() => Database.Damage(file));
             return null;
         }
@@ -194,8 +221,19 @@ public sealed class DataFolder : IDisposable
     private static void CreateFile(string file, Vault vault)
     {
         var making = file + ".new";
-        foreach (var rest in (string[])[making, making + "-wal", making + "-shm", making + "-journal"]) File.Delete(rest);
-        using (new FileStream(making, new FileStreamOptions { Mode = FileMode.CreateNew, Access = FileAccess.Write, UnixCreateMode = OwnFile })) { }
+        foreach (var rest in (string[])[making, making + "-wal", making + "-shm", making + "-journal"])
+            File.Delete(rest);
+        using (
+            new FileStream(
+                making,
+                new FileStreamOptions
+                {
+                    Mode = FileMode.CreateNew,
+                    Access = FileAccess.Write,
+                    UnixCreateMode = OwnFile,
+                }
+            )
+        ) { }
         Database.Migrate(making, vault);
         using (var connection = new SqliteConnection($"Data Source={making};Pooling=False"))
         {
@@ -211,12 +249,18 @@ public sealed class DataFolder : IDisposable
         // Looked up in the file's header, so that nothing is changed by looking; the three bytes are the same in every sound file.
         Span<byte> header = stackalloc byte[100];
         using (var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite))
-            if (stream.ReadAtLeast(header, 100, throwOnEndOfStream: false) < 100 || !header.StartsWith("SQLite format 3\0"u8)
-                || !header[21..24].SequenceEqual((ReadOnlySpan<byte>)[64, 32, 32])) return;
+            if (
+                stream.ReadAtLeast(header, 100, throwOnEndOfStream: false) < 100
+                || !header.StartsWith("SQLite format 3\0"u8)
+                || !header[21..24].SequenceEqual((ReadOnlySpan<byte>)[64, 32, 32])
+            )
+                return;
         var version = BinaryPrimitives.ReadInt32BigEndian(header[60..]);
         if (version > Database.CurrentVersion)
-            throw new UnusableDataException($"The data file {file} is of version {version}, made by a newer program; this one knows version {Database.CurrentVersion}. "
-                + "It was left as it is. Start the newer program, or choose another folder with --data.");
+            throw new UnusableDataException(
+                $"The data file {file} is of version {version}, made by a newer program; this one knows version {Database.CurrentVersion}. "
+                    + "It was left as it is. Start the newer program, or choose another folder with --data."
+            );
     }
 
     /// <summary>Why a file cannot be a database at all; null when it may be one.</summary>
@@ -225,8 +269,13 @@ public sealed class DataFolder : IDisposable
         Span<byte> header = stackalloc byte[16];
         using (var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite))
         {
-            if (stream.Length == 0) return "it holds nothing";
-            if (stream.ReadAtLeast(header, 16, throwOnEndOfStream: false) < 16 || !header.StartsWith("SQLite format 3\0"u8)) return "it is no database";
+            if (stream.Length == 0)
+                return "it holds nothing";
+            if (
+                stream.ReadAtLeast(header, 16, throwOnEndOfStream: false) < 16
+                || !header.StartsWith("SQLite format 3\0"u8)
+            )
+                return "it is no database";
         }
         return null;
     }
@@ -234,10 +283,15 @@ public sealed class DataFolder : IDisposable
     private void SetFileAside(string file, string damage, DateTimeOffset now)
     {
         Database.Close(file);
-        var aside = System.IO.Path.Combine(Path, "set-aside", now.UtcDateTime.ToString("yyyyMMdd'T'HHmmss'Z'", CultureInfo.InvariantCulture));
+        var aside = System.IO.Path.Combine(
+            Path,
+            "set-aside",
+            now.UtcDateTime.ToString("yyyyMMdd'T'HHmmss'Z'", CultureInfo.InvariantCulture)
+        );
         Directory.CreateDirectory(aside, OwnFolder);
         foreach (var part in (string[])["", "-wal", "-shm", "-journal"])
-            if (File.Exists(file + part)) File.Move(file + part, System.IO.Path.Combine(aside, System.IO.Path.GetFileName(file) + part));
+            if (File.Exists(file + part))
+                File.Move(file + part, System.IO.Path.Combine(aside, System.IO.Path.GetFileName(file) + part));
         SetAside = $"The data file was damaged ({damage}). It is kept as it was in {aside}.";
     }
 }

@@ -76,14 +76,16 @@ public sealed class Database
     internal static void Migrate(string path, Vault vault)
     {
         var connectionString = ConnectionString(path);
-        var result = DeployChanges.To.SqliteDatabase(connectionString)
+        var result = DeployChanges
+            .To.SqliteDatabase(connectionString)
             .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly())
             .WithVariablesDisabled()
             .WithTransactionPerScript()
             .LogToNowhere()
             .Build()
             .PerformUpgrade();
-        if (!result.Successful) throw result.Error;
+        if (!result.Successful)
+            throw result.Error;
         using var connection = new SqliteConnection(connectionString);
         connection.Open();
         PrivateRows.SealAll(connection, vault);
@@ -98,5 +100,10 @@ public sealed class Database
     }
 
     private static string ConnectionString(string path) =>
-        new SqliteConnectionStringBuilder { DataSource = path, ForeignKeys = true, DefaultTimeout = 10 }.ToString();
+        new SqliteConnectionStringBuilder
+        {
+            DataSource = path,
+            ForeignKeys = true,
+            DefaultTimeout = 10,
+        }.ToString();
 }

@@ -12,7 +12,12 @@ namespace DashSprout.Store;
 /// <summary>What a store holds that can be used, and what had to be left aside.</summary>
 /// <param name="Bin">What lies in the bin; what lies in those is not to be used either.</param>
 /// <param name="NextId">The first id that was never used.</param>
-public sealed record LoadedItems(IReadOnlyList<Item> Items, IReadOnlyList<SetAsideItem> SetAside, IReadOnlySet<long> Bin, long NextId)
+public sealed record LoadedItems(
+    IReadOnlyList<Item> Items,
+    IReadOnlyList<SetAsideItem> SetAside,
+    IReadOnlySet<long> Bin,
+    long NextId
+)
 {
     /// <summary>
     /// The catalogue of what can be used, and what is to be left aside: what cannot be read, and what lies in something that is not there or
@@ -21,18 +26,33 @@ public sealed record LoadedItems(IReadOnlyList<Item> Items, IReadOnlyList<SetAsi
     public (Catalogue Catalogue, IReadOnlyList<SetAsideItem> SetAside) ToCatalogue()
     {
         var (catalogue, unreachable) = Catalogue.Of(Items);
-        if (unreachable.Count == 0) return (catalogue, SetAside);
+        if (unreachable.Count == 0)
+            return (catalogue, SetAside);
         var byId = unreachable.ToDictionary(item => item.Id);
-        return (catalogue, [.. SetAside, .. unreachable.Where(item => !LiesInBin(item)).Select(item =>
-            new SetAsideItem(item.Id, item.Kind, ItemCodec.Write(item), "It lies in something that is not there, or in itself."))]);
+        return (
+            catalogue,
+            [
+                .. SetAside,
+                .. unreachable
+                    .Where(item => !LiesInBin(item))
+                    .Select(item => new SetAsideItem(
+                        item.Id,
+                        item.Kind,
+                        ItemCodec.Write(item),
+                        "It lies in something that is not there, or in itself."
+                    )),
+            ]
+        );
 
         bool LiesInBin(Item item)
         {
             // Folders that lie in each other are no way to anywhere.
             for (var steps = 0; steps <= Catalogue.MaxDepth; steps++)
             {
-                if (Bin.Contains(item.Slot.Parent)) return true;
-                if (!byId.TryGetValue(item.Slot.Parent, out var holder)) return false;
+                if (Bin.Contains(item.Slot.Parent))
+                    return true;
+                if (!byId.TryGetValue(item.Slot.Parent, out var holder))
+                    return false;
                 item = holder;
             }
             return false;
@@ -71,25 +91,41 @@ public sealed class ItemStore(Database database)
     public ItemChange? Fetch(long id)
     {
         using var connection = database.Open();
-        var rows = connection.Query<ItemRow>("""
-            WITH RECURSIVE inside (id) AS (
-                SELECT id FROM item WHERE id = @id AND deleted_at IS NOT NULL
-                UNION SELECT item.id FROM item JOIN inside ON item.parent_id = inside.id WHERE item.deleted_at IS NULL)
-            SELECT item.id, kind, coalesce(parent_id, 0) AS Parent, position, version, document FROM item JOIN inside ON inside.id = item.id
-            """, new { id }).Select(row => row.ToItem(database.Vault)).ToList();
-        return rows.FirstOrDefault(item => item.Id == id) is { } root ? new ItemChange(null, root, new(rows.Where(item => item.Id != id))) : null;
+        var rows = connection
+            .Query<ItemRow>(
+                """
+                WITH RECURSIVE inside (id) AS (
+                    SELECT id FROM item WHERE id = @id AND deleted_at IS NOT NULL
+                    UNION SELECT item.id FROM item JOIN inside ON item.parent_id = inside.id WHERE item.deleted_at IS NULL)
+                SELECT item.id, kind, coalesce(parent_id, 0) AS Parent, position, version, document FROM item JOIN inside ON inside.id = item.id
+                """,
+                new { id }
+            )
+            .Select(row => row.ToItem(database.Vault))
+            .ToList();
+        return rows.FirstOrDefault(item => item.Id == id) is { } root
+            ? new ItemChange(null, root, new(rows.Where(item => item.Id != id)))
+            : null;
     }
 
     /// <summary>When each item that is not in the bin was saved last.</summary>
     public IReadOnlyDictionary<long, DateTimeOffset> SavedAt()
     {
         using var connection = database.Open();
-        return connection.Query<(long Id, string SavedAt)>("SELECT id, saved_at FROM item WHERE deleted_at IS NULL").ToDictionary(row => row.Id, row => Moment.Read(row.SavedAt));
+        return connection
+            .Query<(long Id, string SavedAt)>("SELECT id, saved_at FROM item WHERE deleted_at IS NULL")
+            .ToDictionary(row => row.Id, row => Moment.Read(row.SavedAt));
     }
 
     /// <summary>Writes what a change did to the rows, within a transaction.</summary>
     /// <param name="fromFile">Whether it came from a file, so that what its snippets open is shown first.</param>
-    internal static void Write(SqliteConnection connection, Vault vault, Change change, bool fromFile, DateTimeOffset now)
+    internal static void Write(
+        SqliteConnection connection,
+        Vault vault,
+        Change change,
+        bool fromFile,
+        DateTimeOffset now
+    )
     {
         var savedAt = Moment.Text(now);
         // Ids are never used twice: what has a higher one than any so far is new, everything else comes from the bin.
@@ -97,7 +133,8 @@ public sealed class ItemStore(Database database)
         bool IsNew(ItemChange item) => item is { Before: null, After: { } after } && after.Id > lastId;
         // What is new comes first: something else may move into it.
         var added = change.Items.Where(IsNew).SelectMany(item => item.Below.Prepend(item.After!)).ToList();
-        if (added.Count > 0) Insert(connection, vault, added, fromFile, savedAt);
+        if (added.Count > 0)
+            Insert(connection, vault, added, fromFile, savedAt);
         foreach (var (before, after, _) in change.Items.Where(item => !IsNew(item)))
         {
             if (after is null)
@@ -106,7 +143,15 @@ public sealed class ItemStore(Database database)
             }
             else if (before is null)
             {
-                connection.Execute("UPDATE item SET deleted_at = NULL, parent_id = nullif(@Parent, 0), position = @Position WHERE id = @Id", new { after.Id, after.Slot.Parent, after.Slot.Position });
+                connection.Execute(
+                    "UPDATE item SET deleted_at = NULL, parent_id = nullif(@Parent, 0), position = @Position WHERE id = @Id",
+                    new
+                    {
+                        after.Id,
+                        after.Slot.Parent,
+                        after.Slot.Position,
+                    }
+                );
             }
             else
             {
@@ -115,35 +160,76 @@ public sealed class ItemStore(Database database)
         }
     }
 
-    private static void Insert(SqliteConnection connection, Vault vault, IReadOnlyList<Item> items, bool fromFile, string savedAt)
+    private static void Insert(
+        SqliteConnection connection,
+        Vault vault,
+        IReadOnlyList<Item> items,
+        bool fromFile,
+        string savedAt
+    )
     {
         // What holds something comes before it: ids are given from the outside in.
         var ordered = items.OrderBy(item => item.Id).ToList();
-        connection.Execute("""
+        connection.Execute(
+            """
             INSERT INTO item (id, kind, parent_id, position, version, document, saved_at, from_file)
             VALUES (@Id, @Kind, nullif(@Parent, 0), @Position, @Version, @Document, @SavedAt, @FromFile)
-            """, ordered.Select(item => ItemRow.Of(vault, item, fromFile, savedAt)));
+            """,
+            ordered.Select(item => ItemRow.Of(vault, item, fromFile, savedAt))
+        );
         // Very many are left to the search itself, which catches up afterwards.
-        if (ordered.Count <= SnippetSearch.AtOnce) SnippetSearch.Write(connection, ordered.OfType<SnippetItem>());
+        if (ordered.Count <= SnippetSearch.AtOnce)
+            SnippetSearch.Write(connection, ordered.OfType<SnippetItem>());
     }
 
-    private static void Update(SqliteConnection connection, Vault vault, Item before, Item after, bool fromFile, string savedAt)
+    private static void Update(
+        SqliteConnection connection,
+        Vault vault,
+        Item before,
+        Item after,
+        bool fromFile,
+        string savedAt
+    )
     {
-        var content = before is not SnippetItem old || after is not SnippetItem next ? before with { Slot = after.Slot } != after : old.Snippet != next.Snippet;
+        var content =
+            before is not SnippetItem old || after is not SnippetItem next
+                ? before with { Slot = after.Slot } != after
+                : old.Snippet != next.Snippet;
         if (!content)
         {
-            connection.Execute("UPDATE item SET parent_id = nullif(@Parent, 0), position = @Position WHERE id = @Id", new { after.Id, after.Slot.Parent, after.Slot.Position });
+            connection.Execute(
+                "UPDATE item SET parent_id = nullif(@Parent, 0), position = @Position WHERE id = @Id",
+                new
+                {
+                    after.Id,
+                    after.Slot.Parent,
+                    after.Slot.Position,
+                }
+            );
             return;
         }
         if (after is SnippetItem)
-            connection.Execute("INSERT OR IGNORE INTO snippet_version (item_id, version, saved_at, document) SELECT id, version, saved_at, document FROM item WHERE id = @Id", new { after.Id });
-        connection.Execute("""
+            connection.Execute(
+                "INSERT OR IGNORE INTO snippet_version (item_id, version, saved_at, document) SELECT id, version, saved_at, document FROM item WHERE id = @Id",
+                new { after.Id }
+            );
+        connection.Execute(
+            """
             UPDATE item SET parent_id = nullif(@Parent, 0), position = @Position, version = @Version, document = @Document, saved_at = @SavedAt, from_file = from_file OR @FromFile
             WHERE id = @Id
-            """, ItemRow.Of(vault, after, fromFile, savedAt));
-        if (before is not SnippetItem was || after is not SnippetItem now) return;
-        if (was.Snippet.Name != now.Snippet.Name || was.Snippet.Body != now.Snippet.Body || was.Snippet.Private != now.Snippet.Private) SnippetSearch.Write(connection, [now]);
-        if (now.Snippet.Private && !was.Snippet.Private) PrivateRows.Seal(connection, vault, now.Id);
+            """,
+            ItemRow.Of(vault, after, fromFile, savedAt)
+        );
+        if (before is not SnippetItem was || after is not SnippetItem now)
+            return;
+        if (
+            was.Snippet.Name != now.Snippet.Name
+            || was.Snippet.Body != now.Snippet.Body
+            || was.Snippet.Private != now.Snippet.Private
+        )
+            SnippetSearch.Write(connection, [now]);
+        if (now.Snippet.Private && !was.Snippet.Private)
+            PrivateRows.Seal(connection, vault, now.Id);
     }
 
     private (List<Item> Items, List<SetAsideItem> SetAside) Read(long above, long upTo)
@@ -151,20 +237,45 @@ public sealed class ItemStore(Database database)
         var items = new List<Item>();
         var aside = new List<SetAsideItem>();
         using var connection = database.Open();
-        using var reader = (DbDataReader)connection.ExecuteReader("""
-            SELECT id, kind, coalesce(parent_id, 0), position, version, document FROM item WHERE deleted_at IS NULL AND id > @above AND id <= @upTo
-            """, new { above, upTo });
+        using var reader = (DbDataReader)
+            connection.ExecuteReader(
+                """
+                SELECT id, kind, coalesce(parent_id, 0), position, version, document FROM item WHERE deleted_at IS NULL AND id > @above AND id <= @upTo
+                """,
+                new { above, upTo }
+            );
         while (reader.Read())
         {
-            var kind = reader.GetString(1) switch { "library" => ItemKind.Library, "folder" => ItemKind.Folder, _ => ItemKind.Snippet };
+            var kind = reader.GetString(1) switch
+            {
+                "library" => ItemKind.Library,
+                "folder" => ItemKind.Folder,
+                _ => ItemKind.Snippet,
+            };
             try
             {
-                if (reader.GetInt64(0) > MostId) throw new InvalidInputException("id", $"Its id is larger than {MostId}.");
-                items.Add(ItemCodec.Read(kind, reader.GetInt64(0), new Slot(reader.GetInt64(2), reader.GetInt64(3)), reader.GetInt32(4), database.Vault.Open(reader.GetFieldValue<byte[]>(5))));
+                if (reader.GetInt64(0) > MostId)
+                    throw new InvalidInputException("id", $"Its id is larger than {MostId}.");
+                items.Add(
+                    ItemCodec.Read(
+                        kind,
+                        reader.GetInt64(0),
+                        new Slot(reader.GetInt64(2), reader.GetInt64(3)),
+                        reader.GetInt32(4),
+                        database.Vault.Open(reader.GetFieldValue<byte[]>(5))
+                    )
+                );
             }
             catch (Exception exception) when (exception is InvalidInputException or JsonException)
             {
-                aside.Add(new SetAsideItem(reader.GetInt64(0), kind, reader.GetString(5), exception is JsonException ? "It cannot be read." : exception.Message));
+                aside.Add(
+                    new SetAsideItem(
+                        reader.GetInt64(0),
+                        kind,
+                        reader.GetString(5),
+                        exception is JsonException ? "It cannot be read." : exception.Message
+                    )
+                );
             }
         }
         return (items, aside);
@@ -183,25 +294,35 @@ internal sealed class ItemRow
     public string SavedAt { get; init; } = "";
     public bool FromFile { get; init; }
 
-    public static ItemRow Of(Vault vault, Item item, bool fromFile, string savedAt) => new()
-    {
-        Id = item.Id,
-        Kind = Wording.Of(item.Kind),
-        Parent = item.Slot.Parent,
-        Position = item.Slot.Position,
-        Version = (item as SnippetItem)?.Version ?? 1,
-        Document = vault.Write(item),
-        SavedAt = savedAt,
-        FromFile = fromFile,
-    };
+    public static ItemRow Of(Vault vault, Item item, bool fromFile, string savedAt) =>
+        new()
+        {
+            Id = item.Id,
+            Kind = Wording.Of(item.Kind),
+            Parent = item.Slot.Parent,
+            Position = item.Slot.Position,
+            Version = (item as SnippetItem)?.Version ?? 1,
+            Document = vault.Write(item),
+            SavedAt = savedAt,
+            FromFile = fromFile,
+        };
 
-    public Item ToItem(Vault vault) => ItemCodec.Read(Wording.Parse<ItemKind>("kind", Kind), Id, new Slot(Parent, Position), Version, vault.Open(Document));
+    public Item ToItem(Vault vault) =>
+        ItemCodec.Read(
+            Wording.Parse<ItemKind>("kind", Kind),
+            Id,
+            new Slot(Parent, Position),
+            Version,
+            vault.Open(Document)
+        );
 }
 
 /// <summary>Moments as the store writes them: in UTC, so that their order is that of their texts.</summary>
 internal static class Moment
 {
-    public static string Text(DateTimeOffset moment) => moment.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
+    public static string Text(DateTimeOffset moment) =>
+        moment.UtcDateTime.ToString("yyyy-MM-dd'T'HH:mm:ss.fff'Z'", CultureInfo.InvariantCulture);
 
-    public static DateTimeOffset Read(string text) => DateTimeOffset.Parse(text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal);
+    public static DateTimeOffset Read(string text) =>
+        DateTimeOffset.Parse(text, CultureInfo.InvariantCulture, DateTimeStyles.AssumeUniversal);
 }

@@ -19,13 +19,40 @@ public sealed class LearnedStore(DataFolder folder)
     /// <summary>Where it is.</summary>
     public string FilePath { get; } = Path.Combine(folder.Path, "learned");
 
-    private sealed record Document(int Version, IReadOnlyList<PhraseDocument> Phrases, IReadOnlyList<PhraseDocument> Dismissed, IReadOnlyList<MissedChance> Missed, byte[] Cells, long Counted);
+    private sealed record Document(
+        int Version,
+        IReadOnlyList<PhraseDocument> Phrases,
+        IReadOnlyList<PhraseDocument> Dismissed,
+        IReadOnlyList<MissedChance> Missed,
+        byte[] Cells,
+        long Counted
+    );
 
-    private sealed record PhraseDocument(ulong Code, bool Varies, IReadOnlyList<string> Texts, int Times, DateTimeOffset FirstAt, double Weight, DateTimeOffset LastAt, IReadOnlyList<string> Apps)
+    private sealed record PhraseDocument(
+        ulong Code,
+        bool Varies,
+        IReadOnlyList<string> Texts,
+        int Times,
+        DateTimeOffset FirstAt,
+        double Weight,
+        DateTimeOffset LastAt,
+        IReadOnlyList<string> Apps
+    )
     {
-        public static PhraseDocument Of(Phrase phrase) => new(phrase.Code, phrase.Varies, phrase.Texts, phrase.Times, phrase.FirstAt, phrase.Use.Weight, phrase.Use.LastAt, phrase.Apps);
+        public static PhraseDocument Of(Phrase phrase) =>
+            new(
+                phrase.Code,
+                phrase.Varies,
+                phrase.Texts,
+                phrase.Times,
+                phrase.FirstAt,
+                phrase.Use.Weight,
+                phrase.Use.LastAt,
+                phrase.Apps
+            );
 
-        public Phrase ToPhrase() => new(Code, Varies, new(Texts), Times, FirstAt, new FadingUse(Weight, LastAt), new(Apps));
+        public Phrase ToPhrase() =>
+            new(Code, Varies, new(Texts), Times, FirstAt, new FadingUse(Weight, LastAt), new(Apps));
     }
 
     /// <summary>What was kept; null when nothing was.</summary>
@@ -33,14 +60,39 @@ public sealed class LearnedStore(DataFolder folder)
     public Learned? Read(out bool damaged)
     {
         damaged = false;
-        if (!File.Exists(FilePath)) return null;
+        if (!File.Exists(FilePath))
+            return null;
         try
         {
-            if (folder.Database.Vault.OpenWhole(File.ReadAllBytes(FilePath)) is { } packed
-                && JsonSerializer.Deserialize<Document>(Packed.Bytes(packed), Json) is { Version: Version, Phrases: not null, Dismissed: not null, Missed: not null, Cells: not null } kept)
-                return new Learned(new LearnedState([.. kept.Phrases.Select(phrase => phrase.ToPhrase())], [.. kept.Dismissed.Select(phrase => phrase.ToPhrase())], Packed.Bytes(kept.Cells), kept.Counted), kept.Missed);
+            if (
+                folder.Database.Vault.OpenWhole(File.ReadAllBytes(FilePath)) is { } packed
+                && JsonSerializer.Deserialize<Document>(Packed.Bytes(packed), Json)
+                    is {
+                        Version: Version,
+                        Phrases: not null,
+                        Dismissed: not null,
+                        Missed: not null,
+                        Cells: not null
+                    } kept
+            )
+                return new Learned(
+                    new LearnedState(
+                        [.. kept.Phrases.Select(phrase => phrase.ToPhrase())],
+                        [.. kept.Dismissed.Select(phrase => phrase.ToPhrase())],
+                        Packed.Bytes(kept.Cells),
+                        kept.Counted
+                    ),
+                    kept.Missed
+                );
         }
-        catch (Exception exception) when (exception is JsonException or InvalidDataException or ArgumentException or NullReferenceException or FormatException)
+        catch (Exception exception)
+            when (exception
+                    is JsonException
+                        or InvalidDataException
+                        or ArgumentException
+                        or NullReferenceException
+                        or FormatException
+            )
         {
             // Told by what is given back.
         }
@@ -52,7 +104,14 @@ public sealed class LearnedStore(DataFolder folder)
     /// <summary>Keeps what was learned, whole or not at all.</summary>
     public void Write(Learned learned)
     {
-        var document = new Document(Version, [.. learned.State.Phrases.Select(PhraseDocument.Of)], [.. learned.State.Dismissed.Select(PhraseDocument.Of)], learned.Missed, Packed.Of(learned.State.Cells), learned.State.Counted);
+        var document = new Document(
+            Version,
+            [.. learned.State.Phrases.Select(PhraseDocument.Of)],
+            [.. learned.State.Dismissed.Select(PhraseDocument.Of)],
+            learned.Missed,
+            Packed.Of(learned.State.Cells),
+            learned.State.Counted
+        );
         var bytes = folder.Database.Vault.SealWhole(Packed.Of(JsonSerializer.SerializeToUtf8Bytes(document, Json)));
         var making = FilePath + ".new";
         File.WriteAllBytes(making, bytes);

@@ -16,6 +16,11 @@ public sealed class LiveStore(Database database)
     public void Allow(string source, bool allowed)
     {
         using var connection = database.Open();
-        connection.Execute(allowed ? "INSERT OR IGNORE INTO live_source (source) VALUES (@source)" : "DELETE FROM live_source WHERE source = @source", new { source });
+        connection.Execute(
+            allowed
+                ? "INSERT OR IGNORE INTO live_source (source) VALUES (@source)"
+                : "DELETE FROM live_source WHERE source = @source",
+            new { source }
+        );
     }
 }

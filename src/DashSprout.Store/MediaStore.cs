@@ -7,13 +7,26 @@ namespace DashSprout.Store;
 public sealed class MediaStore(Database database)
 {
     /// <summary>Keeps pictures.</summary>
-    public void Add(params IEnumerable<PictureData> pictures) => database.InTransaction(connection => connection.Execute(
-        "INSERT INTO media (id, type, bytes) VALUES (@Id, @Type, @Bytes) ON CONFLICT (id) DO NOTHING", pictures.Select(picture => new { picture.Id, picture.Type, picture.Bytes })));
+    public void Add(params IEnumerable<PictureData> pictures) =>
+        database.InTransaction(connection =>
+            connection.Execute(
+                "INSERT INTO media (id, type, bytes) VALUES (@Id, @Type, @Bytes) ON CONFLICT (id) DO NOTHING",
+                pictures.Select(picture => new
+                {
+                    picture.Id,
+                    picture.Type,
+                    picture.Bytes,
+                })
+            )
+        );
 
     /// <summary>A picture; null when there is none of that id.</summary>
     public PictureData? Get(string id)
     {
         using var connection = database.Open();
-        return connection.QuerySingleOrDefault<PictureData>("SELECT type AS Type, bytes AS Bytes FROM media WHERE id = @id", new { id });
+        return connection.QuerySingleOrDefault<PictureData>(
+            "SELECT type AS Type, bytes AS Bytes FROM media WHERE id = @id",
+            new { id }
+        );
     }
 }

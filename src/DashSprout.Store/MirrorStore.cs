@@ -12,7 +12,14 @@ namespace DashSprout.Store;
 /// <param name="Undecided">Conflicts that nobody has decided.</param>
 /// <param name="Decided">Conflicts in which what is here is to hold.</param>
 public sealed record MirrorRecord(
-    long LibraryId, string Folder, string File, string Key, bool Pocket, IReadOnlyList<MirrorConflict> Undecided, IReadOnlyList<MirrorVerdict> Decided);
+    long LibraryId,
+    string Folder,
+    string File,
+    string Key,
+    bool Pocket,
+    IReadOnlyList<MirrorConflict> Undecided,
+    IReadOnlyList<MirrorVerdict> Decided
+);
 
 /// <summary>Which libraries are mirrored where, by which keys, and which states of them are known.</summary>
 public sealed class MirrorStore(Database database)
@@ -21,18 +28,37 @@ public sealed class MirrorStore(Database database)
     public IReadOnlyList<MirrorRecord> All()
     {
         using var connection = database.Open();
-        return [.. connection.Query<MirrorRow>("SELECT library_id AS LibraryId, folder, file, key, pocket, undecided, decided FROM mirror ORDER BY library_id").Select(row => row.ToRecord())];
+        return
+        [
+            .. connection
+                .Query<MirrorRow>(
+                    "SELECT library_id AS LibraryId, folder, file, key, pocket, undecided, decided FROM mirror ORDER BY library_id"
+                )
+                .Select(row => row.ToRecord()),
+        ];
     }
 
     /// <summary>Keeps a library as mirrored, or what is known of it.</summary>
     public void Keep(MirrorRecord mirror)
     {
         using var connection = database.Open();
-        connection.Execute("""
+        connection.Execute(
+            """
             INSERT INTO mirror (library_id, folder, file, key, pocket, undecided, decided) VALUES (@LibraryId, @Folder, @File, @Key, @Pocket, @undecided, @decided)
             ON CONFLICT (library_id) DO UPDATE SET folder = excluded.folder, file = excluded.file, key = excluded.key, pocket = excluded.pocket,
                 undecided = excluded.undecided, decided = excluded.decided
-            """, new { mirror.LibraryId, mirror.Folder, mirror.File, mirror.Key, mirror.Pocket, undecided = JsonSerializer.Serialize(mirror.Undecided), decided = JsonSerializer.Serialize(mirror.Decided) });
+            """,
+            new
+            {
+                mirror.LibraryId,
+                mirror.Folder,
+                mirror.File,
+                mirror.Key,
+                mirror.Pocket,
+                undecided = JsonSerializer.Serialize(mirror.Undecided),
+                decided = JsonSerializer.Serialize(mirror.Decided),
+            }
+        );
     }
 
     /// <summary>A library is mirrored no more.</summary>
@@ -46,7 +72,12 @@ public sealed class MirrorStore(Database database)
     public IReadOnlyDictionary<long, string> Keys(long libraryId)
     {
         using var connection = database.Open();
-        return connection.Query<(long Id, string Key)>("SELECT item_id, key FROM mirror_key WHERE library_id = @libraryId", new { libraryId }).ToDictionary(row => row.Id, row => row.Key);
+        return connection
+            .Query<(long Id, string Key)>(
+                "SELECT item_id, key FROM mirror_key WHERE library_id = @libraryId",
+                new { libraryId }
+            )
+            .ToDictionary(row => row.Id, row => row.Key);
     }
 
     /// <summary>
@@ -56,14 +87,28 @@ public sealed class MirrorStore(Database database)
     public IReadOnlyList<MirrorState> States(long libraryId)
     {
         using var connection = database.Open();
-        return [.. connection.Query<byte[]>("SELECT contents FROM mirror_state WHERE library_id = @libraryId ORDER BY id", new { libraryId })
-            .Select(database.Vault.OpenWhole).OfType<byte[]>().Select(contents => MirrorFile.Read(Packed.Text(contents), () => "").State)];
+        return
+        [
+            .. connection
+                .Query<byte[]>(
+                    "SELECT contents FROM mirror_state WHERE library_id = @libraryId ORDER BY id",
+                    new { libraryId }
+                )
+                .Select(database.Vault.OpenWhole)
+                .OfType<byte[]>()
+                .Select(contents => MirrorFile.Read(Packed.Text(contents), () => "").State),
+        ];
     }
 
     /// <summary>Keeps what a meeting came to: the mirror, its keys where some are new, and the states to remember.</summary>
     /// <param name="known">The states that were remembered before.</param>
     /// <param name="states">Those to remember now.</param>
-    public void Keep(MirrorRecord mirror, IReadOnlyDictionary<long, string>? keys, IReadOnlyList<MirrorState> known, IReadOnlyList<MirrorState> states)
+    public void Keep(
+        MirrorRecord mirror,
+        IReadOnlyDictionary<long, string>? keys,
+        IReadOnlyList<MirrorState> known,
+        IReadOnlyList<MirrorState> states
+    )
     {
         Keep(mirror);
         database.InTransaction(connection =>
@@ -71,11 +116,32 @@ public sealed class MirrorStore(Database database)
             if (keys is not null)
             {
                 connection.Execute("DELETE FROM mirror_key WHERE library_id = @LibraryId", new { mirror.LibraryId });
-                connection.Execute("INSERT INTO mirror_key (library_id, item_id, key) VALUES (@LibraryId, @Id, @Key)", keys.Select(pair => new { mirror.LibraryId, Id = pair.Key, Key = pair.Value }));
+                connection.Execute(
+                    "INSERT INTO mirror_key (library_id, item_id, key) VALUES (@LibraryId, @Id, @Key)",
+                    keys.Select(pair => new
+                    {
+                        mirror.LibraryId,
+                        Id = pair.Key,
+                        Key = pair.Value,
+                    })
+                );
             }
-            foreach (var gone in known.Except(states)) connection.Execute("DELETE FROM mirror_state WHERE library_id = @LibraryId AND states = @States", new { mirror.LibraryId, States = Text(gone.States) });
-            connection.Execute("INSERT INTO mirror_state (library_id, states, contents) VALUES (@LibraryId, @States, @Contents)",
-                states.Except(known).Select(state => new { mirror.LibraryId, States = Text(state.States), Contents = database.Vault.SealWhole(Packed.Of(MirrorFile.Write(mirror.Key, state))) }));
+            foreach (var gone in known.Except(states))
+                connection.Execute(
+                    "DELETE FROM mirror_state WHERE library_id = @LibraryId AND states = @States",
+                    new { mirror.LibraryId, States = Text(gone.States) }
+                );
+            connection.Execute(
+                "INSERT INTO mirror_state (library_id, states, contents) VALUES (@LibraryId, @States, @Contents)",
+                states
+                    .Except(known)
+                    .Select(state => new
+                    {
+                        mirror.LibraryId,
+                        States = Text(state.States),
+                        Contents = database.Vault.SealWhole(Packed.Of(MirrorFile.Write(mirror.Key, state))),
+                    })
+            );
             return true;
         });
     }
@@ -92,7 +158,15 @@ public sealed class MirrorStore(Database database)
         public string Undecided { get; init; } = "[]";
         public string Decided { get; init; } = "[]";
 
-        public MirrorRecord ToRecord() => new(
-            LibraryId, Folder, File, Key, Pocket, JsonSerializer.Deserialize<MirrorConflict[]>(Undecided) ?? [], JsonSerializer.Deserialize<MirrorVerdict[]>(Decided) ?? []);
+        public MirrorRecord ToRecord() =>
+            new(
+                LibraryId,
+                Folder,
+                File,
+                Key,
+                Pocket,
+                JsonSerializer.Deserialize<MirrorConflict[]>(Undecided) ?? [],
+                JsonSerializer.Deserialize<MirrorVerdict[]>(Decided) ?? []
+            );
     }
 }

@@ -11,7 +11,8 @@ internal static class Packed
     public static byte[] Of(byte[] bytes)
     {
         using var packed = new MemoryStream();
-        using (var stream = new GZipStream(packed, CompressionLevel.Fastest)) stream.Write(bytes);
+        using (var stream = new GZipStream(packed, CompressionLevel.Fastest))
+            stream.Write(bytes);
         return packed.ToArray();
     }
 

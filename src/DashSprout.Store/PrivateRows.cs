@@ -12,10 +12,32 @@ internal static class PrivateRows
     {
         // What is deleted is written over.
         connection.Execute("PRAGMA secure_delete = ON");
-        foreach (var (version, document) in connection.Query<(long, string)>("SELECT version, document FROM snippet_version WHERE item_id = @id", new { id }).ToList())
-            connection.Execute("UPDATE snippet_version SET document = @document WHERE item_id = @id AND version = @version", new { id, version, document = vault.Seal(document) });
-        foreach (var (change, items) in connection.Query<(long, string)>("SELECT id, items FROM change WHERE items LIKE '%\"Id\":' || @id || ',%'", new { id }).ToList())
-            connection.Execute("UPDATE change SET items = @items WHERE id = @change", new { change, items = Sealed(vault, items, id) });
+        foreach (
+            var (version, document) in connection
+                .Query<(long, string)>("SELECT version, document FROM snippet_version WHERE item_id = @id", new { id })
+                .ToList()
+        )
+            connection.Execute(
+                "UPDATE snippet_version SET document = @document WHERE item_id = @id AND version = @version",
+                new
+                {
+                    id,
+                    version,
+                    document = vault.Seal(document),
+                }
+            );
+        foreach (
+            var (change, items) in connection
+                .Query<(long, string)>(
+                    "SELECT id, items FROM change WHERE items LIKE '%\"Id\":' || @id || ',%'",
+                    new { id }
+                )
+                .ToList()
+        )
+            connection.Execute(
+                "UPDATE change SET items = @items WHERE id = @change",
+                new { change, items = Sealed(vault, items, id) }
+            );
         // The index keeps what it was told until it is put together anew.
         connection.Execute("INSERT INTO snippet_text (snippet_text) VALUES ('optimize')");
     }
@@ -23,14 +45,22 @@ internal static class PrivateRows
     /// <summary>Seals all private snippets of a file from before there was sealing; the search finds their names anew.</summary>
     public static void SealAll(SqliteConnection connection, Vault vault)
     {
-        var open = connection.Query<(long Id, string Document)>("""
-            SELECT id, document FROM item WHERE kind = 'snippet' AND json_valid(document) AND document ->> '$.private' = 1 AND document ->> '$.sealed' IS NULL
-            """).ToList();
-        if (open.Count == 0) return;
+        var open = connection
+            .Query<(long Id, string Document)>(
+                """
+                SELECT id, document FROM item WHERE kind = 'snippet' AND json_valid(document) AND document ->> '$.private' = 1 AND document ->> '$.sealed' IS NULL
+                """
+            )
+            .ToList();
+        if (open.Count == 0)
+            return;
         using var transaction = connection.BeginTransaction();
         foreach (var (id, document) in open)
         {
-            connection.Execute("UPDATE item SET document = @document WHERE id = @id", new { id, document = vault.Seal(document) });
+            connection.Execute(
+                "UPDATE item SET document = @document WHERE id = @id",
+                new { id, document = vault.Seal(document) }
+            );
             connection.Execute("DELETE FROM snippet_text WHERE rowid = @id", new { id });
             Seal(connection, vault, id);
         }
@@ -41,8 +71,9 @@ internal static class PrivateRows
     {
         var entries = JsonNode.Parse(items)!.AsArray();
         foreach (var entry in entries.Where(entry => (long)entry!["Id"]! == id))
-            foreach (var state in (string[])["Before", "After"])
-                if (entry![state] is JsonObject there && (string?)entry["Kind"] == "snippet") there["Document"] = vault.Seal((string)there["Document"]!);
+        foreach (var state in (string[])["Before", "After"])
+            if (entry![state] is JsonObject there && (string?)entry["Kind"] == "snippet")
+                there["Document"] = vault.Seal((string)there["Document"]!);
         return entries.ToJsonString();
     }
 }

@@ -14,23 +14,36 @@ public sealed class RecentAnswers(Database database)
     public ILookup<string, string> Of(IEnumerable<string> fields)
     {
         using var connection = database.Open();
-        return connection.Query<(string Field, string Answer)>("SELECT field, answer FROM recent_answer WHERE field IN @fields ORDER BY id DESC", new { fields })
+        return connection
+            .Query<(string Field, string Answer)>(
+                "SELECT field, answer FROM recent_answer WHERE field IN @fields ORDER BY id DESC",
+                new { fields }
+            )
             .ToLookup(row => row.Field, row => row.Answer);
     }
 
     /// <summary>Keeps answers; the eldest of a field give way. Long texts are none to be offered.</summary>
-    public void Add(IEnumerable<(string Field, string Answer)> answers) => database.InTransaction(connection =>
-    {
-        var kept = 0;
-        foreach (var (field, answer) in answers.Where(one => one.Answer.Trim().Length is > 0 and <= LongestAnswer))
+    public void Add(IEnumerable<(string Field, string Answer)> answers) =>
+        database.InTransaction(connection =>
         {
-            connection.Execute("DELETE FROM recent_answer WHERE field = @field AND answer = @answer", new { field, answer });
-            kept += connection.Execute("INSERT INTO recent_answer (field, answer) VALUES (@field, @answer)", new { field, answer });
-            connection.Execute(
-                "DELETE FROM recent_answer WHERE field = @field AND id NOT IN (SELECT id FROM recent_answer WHERE field = @field ORDER BY id DESC LIMIT @MostForOne)", new { field, MostForOne });
-        }
-        return kept;
-    });
+            var kept = 0;
+            foreach (var (field, answer) in answers.Where(one => one.Answer.Trim().Length is > 0 and <= LongestAnswer))
+            {
+                connection.Execute(
+                    "DELETE FROM recent_answer WHERE field = @field AND answer = @answer",
+                    new { field, answer }
+                );
+                kept += connection.Execute(
+                    "INSERT INTO recent_answer (field, answer) VALUES (@field, @answer)",
+                    new { field, answer }
+                );
+                connection.Execute(
+                    "DELETE FROM recent_answer WHERE field = @field AND id NOT IN (SELECT id FROM recent_answer WHERE field = @field ORDER BY id DESC LIMIT @MostForOne)",
+                    new { field, MostForOne }
+                );
+            }
+            return kept;
+        });
 
     /// <summary>Forgets all of them.</summary>
     public void Forget()

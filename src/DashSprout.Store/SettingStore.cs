@@ -21,11 +21,13 @@ public sealed class SettingStore(Database database)
         using var connection = database.Open();
         connection.Execute(
             "INSERT INTO setting (name, value) VALUES (@name, @value) ON CONFLICT (name) DO UPDATE SET value = excluded.value",
-            new { name, value });
+            new { name, value }
+        );
     }
 
     /// <summary>Settings that belong together; null when they were never set, or cannot be read any more.</summary>
-    public T? Get<T>(string name) where T : class
+    public T? Get<T>(string name)
+        where T : class
     {
         try
         {
@@ -38,5 +40,6 @@ public sealed class SettingStore(Database database)
     }
 
     /// <summary>Keeps settings that belong together.</summary>
-    public void Set<T>(string name, T settings) where T : class => Set(name, JsonSerializer.Serialize(settings, Json));
+    public void Set<T>(string name, T settings)
+        where T : class => Set(name, JsonSerializer.Serialize(settings, Json));
 }

@@ -29,7 +29,12 @@ public sealed class SnippetSearch(Database database)
     {
         List<long> missing;
         using (var connection = database.Open())
-            missing = [.. connection.Query<long>("SELECT id FROM item WHERE kind = 'snippet' AND id NOT IN (SELECT id FROM snippet_text_docsize)")];
+            missing =
+            [
+                .. connection.Query<long>(
+                    "SELECT id FROM item WHERE kind = 'snippet' AND id NOT IN (SELECT id FROM snippet_text_docsize)"
+                ),
+            ];
         foreach (var some in missing.Select(catalogue.Find).OfType<SnippetItem>().Chunk(AtOnce / 2))
         {
             cancellation.ThrowIfCancellationRequested();
@@ -42,9 +47,16 @@ public sealed class SnippetSearch(Database database)
     }
 
     /// <summary>Writes the names and words of snippets.</summary>
-    internal static void Write(SqliteConnection connection, IEnumerable<SnippetItem> snippets) => connection.Execute(
-        "INSERT OR REPLACE INTO snippet_text (rowid, name, words) VALUES (@Id, @Name, @words)",
-        snippets.Select(item => new { item.Id, item.Name, words = item.Snippet.Private ? "" : Sketch.Of(item.Snippet.Body) }));
+    internal static void Write(SqliteConnection connection, IEnumerable<SnippetItem> snippets) =>
+        connection.Execute(
+            "INSERT OR REPLACE INTO snippet_text (rowid, name, words) VALUES (@Id, @Name, @words)",
+            snippets.Select(item => new
+            {
+                item.Id,
+                item.Name,
+                words = item.Snippet.Private ? "" : Sketch.Of(item.Snippet.Body),
+            })
+        );
 
     /// <summary>
     /// The snippets that hold all words of a query in their name or content, those in the bin apart; a word that stands nowhere may be a slip of the
@@ -52,25 +64,46 @@ public sealed class SnippetSearch(Database database)
     /// </summary>
     public IReadOnlyList<SnippetItem> Find(string query, int most, Catalogue catalogue)
     {
-        var words = query.Split(' ', StringSplitOptions.RemoveEmptyEntries).Where(word => word.Length >= ShortestQuery).ToList();
-        if (words.Count == 0) return [];
+        var words = query
+            .Split(' ', StringSplitOptions.RemoveEmptyEntries)
+            .Where(word => word.Length >= ShortestQuery)
+            .ToList();
+        if (words.Count == 0)
+            return [];
         using var connection = database.Open();
         var unknown = words.Where(word => Match(Quoted(word), 1).Count == 0).ToList();
-        if (unknown.Count == 0) return Match(And(words.Select(Quoted)), most);
+        if (unknown.Count == 0)
+            return Match(And(words.Select(Quoted)), most);
 
         var trigrams = unknown.SelectMany(Trigrams).Distinct().ToList();
-        var expression = And(words.Select(word => unknown.Contains(word) ? $"({string.Join(" OR ", Trigrams(word).Select(Quoted))})" : Quoted(word)));
+        var expression = And(
+            words.Select(word =>
+                unknown.Contains(word) ? $"({string.Join(" OR ", Trigrams(word).Select(Quoted))})" : Quoted(word)
+            )
+        );
         return
         [
             .. Match(expression, MostCandidates)
                 .Select(found => (Item: found, Shared: Shared(found, trigrams)))
-                .Where(found => found.Shared * LeastShared.Of >= trigrams.Count * LeastShared.Shared).OrderByDescending(found => found.Shared).Take(most).Select(found => found.Item),
+                .Where(found => found.Shared * LeastShared.Of >= trigrams.Count * LeastShared.Shared)
+                .OrderByDescending(found => found.Shared)
+                .Take(most)
+                .Select(found => found.Item),
         ];
 
         // What lies in the bin is in the index too: it is passed over as it comes.
-        List<SnippetItem> Match(string expression, int limit) => [.. connection
-            .Query<long>("SELECT rowid FROM snippet_text WHERE snippet_text MATCH @expression", new { expression }, buffered: false)
-            .Select(catalogue.Find).OfType<SnippetItem>().Take(limit)];
+        List<SnippetItem> Match(string expression, int limit) =>
+            [
+                .. connection
+                    .Query<long>(
+                        "SELECT rowid FROM snippet_text WHERE snippet_text MATCH @expression",
+                        new { expression },
+                        buffered: false
+                    )
+                    .Select(catalogue.Find)
+                    .OfType<SnippetItem>()
+                    .Take(limit),
+            ];
     }
 
     private static int Shared(SnippetItem item, IReadOnlyList<string> trigrams)
@@ -79,7 +112,8 @@ public sealed class SnippetSearch(Database database)
         return trigrams.Count(trigram => words.Contains(trigram, StringComparison.OrdinalIgnoreCase));
     }
 
-    private static IEnumerable<string> Trigrams(string word) => Enumerable.Range(0, Math.Min(word.Length - 2, MostTrigrams)).Select(at => word.Substring(at, 3)).Distinct();
+    private static IEnumerable<string> Trigrams(string word) =>
+        Enumerable.Range(0, Math.Min(word.Length - 2, MostTrigrams)).Select(at => word.Substring(at, 3)).Distinct();
 
     private static string And(IEnumerable<string> expressions) => string.Join(" AND ", expressions);
 

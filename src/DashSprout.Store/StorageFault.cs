@@ -8,24 +8,38 @@ public sealed class UnusableDataException(string message, Exception? inner = nul
 /// <summary>What the disk refuses, in words.</summary>
 public static class StorageFault
 {
-    private const int Busy = 5, ReadOnly = 8, InputOutput = 10, Corrupt = 11, Full = 13, CannotOpen = 14, NoDatabase = 26;
+    private const int Busy = 5,
+        ReadOnly = 8,
+        InputOutput = 10,
+        Corrupt = 11,
+        Full = 13,
+        CannotOpen = 14,
+        NoDatabase = 26;
 
     /// <summary>Whether the disk is full.</summary>
-    public static bool IsFull(Exception exception) => exception is SqliteException { SqliteErrorCode: Full } || exception is IOException io && (io.HResult & 0xFFFF) is 28 or 122;
+    public static bool IsFull(Exception exception) =>
+        exception is SqliteException { SqliteErrorCode: Full }
+        || exception is IOException io && (io.HResult & 0xFFFF) is 28 or 122;
 
     /// <summary>Whether the file itself is damaged, or is no database.</summary>
-    public static bool IsDamage(Exception exception) => exception is SqliteException { SqliteErrorCode: Corrupt or NoDatabase };
+    public static bool IsDamage(Exception exception) =>
+        exception is SqliteException { SqliteErrorCode: Corrupt or NoDatabase };
 
     /// <summary>What happened and what to do, for the user; null for what is no matter of the disk.</summary>
     /// <param name="folder">The data folder.</param>
-    public static string? Words(Exception exception, string folder) => exception switch
-    {
-        _ when IsFull(exception) => $"The disk is full: nothing was changed. Free some space for {folder}, then do it again.",
-        SqliteException { SqliteErrorCode: ReadOnly or CannotOpen } or UnauthorizedAccessException =>
-            $"The data folder {folder} cannot be written: nothing was changed. Give this account the right to write there, then do it again.",
-        SqliteException { SqliteErrorCode: Busy } => "Another program is working on the data file: nothing was changed. Do it again in a moment.",
-        _ when IsDamage(exception) => "The data file is damaged: nothing was changed. Restart the program; it sets the file aside and offers the last good backup.",
-        SqliteException { SqliteErrorCode: InputOutput } or IOException => $"The disk does not work as it should ({exception.Message}): nothing was changed. Look after the disk that holds {folder}.",
-        _ => null,
-    };
+    public static string? Words(Exception exception, string folder) =>
+        exception switch
+        {
+            _ when IsFull(exception) =>
+                $"The disk is full: nothing was changed. Free some space for {folder}, then do it again.",
+            SqliteException { SqliteErrorCode: ReadOnly or CannotOpen } or UnauthorizedAccessException =>
+                $"The data folder {folder} cannot be written: nothing was changed. Give this account the right to write there, then do it again.",
+            SqliteException { SqliteErrorCode: Busy } =>
+                "Another program is working on the data file: nothing was changed. Do it again in a moment.",
+            _ when IsDamage(exception) =>
+                "The data file is damaged: nothing was changed. Restart the program; it sets the file aside and offers the last good backup.",
+            SqliteException { SqliteErrorCode: InputOutput } or IOException =>
+                $"The disk does not work as it should ({exception.Message}): nothing was changed. Look after the disk that holds {folder}.",
+            _ => null,
+        };
 }

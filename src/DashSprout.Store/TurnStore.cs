@@ -13,6 +13,11 @@ public sealed class TurnStore(Database database)
     }
 
     /// <summary>Counts that parts have gone in, each as often as it is named.</summary>
-    public void Take(IReadOnlyList<string> parts) => database.InTransaction(connection => connection.Execute(
-        "INSERT INTO turn (part, taken) VALUES (@part, 1) ON CONFLICT (part) DO UPDATE SET taken = taken + 1", parts.Select(part => new { part })));
+    public void Take(IReadOnlyList<string> parts) =>
+        database.InTransaction(connection =>
+            connection.Execute(
+                "INSERT INTO turn (part, taken) VALUES (@part, 1) ON CONFLICT (part) DO UPDATE SET taken = taken + 1",
+                parts.Select(part => new { part })
+            )
+        );
 }

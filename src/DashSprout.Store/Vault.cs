@@ -25,15 +25,19 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
     /// <summary>The document of an item as the disk has it.</summary>
     /// <param name="always">Whether it is sealed although it is not private itself, as earlier states of a private one are.</param>
     public string Write(Item item, bool always = false) =>
-        item is SnippetItem { Snippet.Private: var isPrivate } && (isPrivate || always) ? Seal(ItemCodec.Write(item)) : ItemCodec.Write(item);
+        item is SnippetItem { Snippet.Private: var isPrivate } && (isPrivate || always)
+            ? Seal(ItemCodec.Write(item))
+            : ItemCodec.Write(item);
 
     /// <summary>Seals the document of a snippet; one that is sealed stays as it is.</summary>
     public string Seal(string document)
     {
-        if (JsonNode.Parse(document) is not JsonObject snippet || snippet.ContainsKey(Sealed)) return document;
+        if (JsonNode.Parse(document) is not JsonObject snippet || snippet.ContainsKey(Sealed))
+            return document;
         var parts = new JsonObject();
         foreach (var part in Parts)
-            if (snippet.Remove(part, out var value)) parts[part] = value;
+            if (snippet.Remove(part, out var value))
+                parts[part] = value;
         snippet[Sealed] = Convert.ToBase64String(protect(Encoding.UTF8.GetBytes(parts.ToJsonString())));
         return snippet.ToJsonString(ItemCodec.Json);
     }
@@ -41,16 +45,27 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
     /// <summary>The document of a snippet as it was before it was sealed; throws <see cref="InvalidInputException"/> when the key is not here.</summary>
     public byte[] Open(byte[] document)
     {
-        if (document.AsSpan().IndexOf(Mark) < 0) return document;
+        if (document.AsSpan().IndexOf(Mark) < 0)
+            return document;
         var snippet = JsonNode.Parse(document)!.AsObject();
-        if (!snippet.Remove(Sealed, out var text)) return document;
+        if (!snippet.Remove(Sealed, out var text))
+            return document;
         try
         {
-            foreach (var (part, value) in JsonNode.Parse(unprotect(Convert.FromBase64String((string)text!)))!.AsObject().ToList()) snippet[part] = value?.DeepClone();
+            foreach (
+                var (part, value) in JsonNode
+                    .Parse(unprotect(Convert.FromBase64String((string)text!)))!
+                    .AsObject()
+                    .ToList()
+            )
+                snippet[part] = value?.DeepClone();
         }
         catch (CryptographicException)
         {
-            throw new InvalidInputException("document", "It is private, and sealed with a key that is not here. Bring back the folder “keys” that belongs to these data.");
+            throw new InvalidInputException(
+                "document",
+                "It is private, and sealed with a key that is not here. Bring back the folder “keys” that belongs to these data."
+            );
         }
         return Encoding.UTF8.GetBytes(snippet.ToJsonString(ItemCodec.Json));
     }
@@ -72,5 +87,8 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
     }
 
     /// <summary>The same for a text.</summary>
-    public string Open(string document) => document.Contains("\"sealed\":\"", StringComparison.Ordinal) ? Encoding.UTF8.GetString(Open(Encoding.UTF8.GetBytes(document))) : document;
+    public string Open(string document) =>
+        document.Contains("\"sealed\":\"", StringComparison.Ordinal)
+            ? Encoding.UTF8.GetString(Open(Encoding.UTF8.GetBytes(document)))
+            : document;
 }

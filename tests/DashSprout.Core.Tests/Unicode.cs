@@ -20,8 +20,10 @@ internal static class Unicode
         var breaks = new HashSet<int>();
         foreach (var token in line.Split(' ', StringSplitOptions.RemoveEmptyEntries))
         {
-            if (token == "÷") breaks.Add(text.Length);
-            else if (token != "×") text += char.ConvertFromUtf32(Convert.ToInt32(token, 16));
+            if (token == "÷")
+                breaks.Add(text.Length);
+            else if (token != "×")
+                text += char.ConvertFromUtf32(Convert.ToInt32(token, 16));
         }
         return (text, breaks);
     }

@@ -35,7 +35,10 @@ public sealed class ExpandingTests
         desk.Keyboard.Type("Hello ;bc and teh boat, Teh quay; TEH end. b12 tw  x");
         Wait.Until("the last", () => desk.Ended.Count + desk.Said.Count > 0);
         Assert.True(desk.Said.Count == 0, string.Join("\n", desk.Said) + desk.Ended.Count);
-        Assert.Equal("Hello Your berth is confirmed. and the boat, The quay; THE end. berth number 12 twice pressedx", editor.Saved());
+        Assert.Equal(
+            "Hello Your berth is confirmed. and the boat, The quay; THE end. berth number 12 twice pressedx",
+            editor.Saved()
+        );
         Assert.Empty(desk.Said);
     }
 
@@ -44,9 +47,13 @@ public sealed class ExpandingTests
     {
         using var desk = new LinkedDesktop(Snippets);
         var terminal = desk.Desktop.Terminal();
-        for (var round = 0; round < 10; round++) desk.Keyboard.Type("say teh\nso teh next ;sc\n");
+        for (var round = 0; round < 10; round++)
+            desk.Keyboard.Type("say teh\nso teh next ;sc\n");
         Wait.Until("all lines", () => terminal.Lines().Length >= 20);
-        Assert.Equal(Enumerable.Repeat(new[] { "say the", "so the next only in the terminal" }, 10).SelectMany(pair => pair), terminal.Lines());
+        Assert.Equal(
+            Enumerable.Repeat(new[] { "say the", "so the next only in the terminal" }, 10).SelectMany(pair => pair),
+            terminal.Lines()
+        );
     }
 
     [Fact]
@@ -56,7 +63,10 @@ public sealed class ExpandingTests
         var editor = desk.Desktop.GtkEditor();
         (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (20, 60);
         desk.Keyboard.Type(string.Concat(Enumerable.Repeat("so ;bc and teh quay, ", 20)));
-        Assert.Equal(string.Concat(Enumerable.Repeat("so Your berth is confirmed. and the quay, ", 20)), editor.Saved());
+        Assert.Equal(
+            string.Concat(Enumerable.Repeat("so Your berth is confirmed. and the quay, ", 20)),
+            editor.Saved()
+        );
     }
 
     [Fact]

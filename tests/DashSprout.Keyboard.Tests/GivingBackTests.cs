@@ -30,7 +30,9 @@ public sealed class GivingBackTests
         // Enter was held back by the link that hangs; the display gives the keyboard back and the user types on.
         Thread.Sleep(700);
         desk.Keyboard.Type("on\n");
-        Wait.Until("the line that was typed on", () => terminal.Lines().Length > 0 && terminal.Lines()[^1].EndsWith("on", StringComparison.Ordinal));
+        Wait.Until("the line that was typed on", () =>
+            terminal.Lines().Length > 0 && terminal.Lines()[^1].EndsWith("on", StringComparison.Ordinal)
+        );
         Assert.True(since.ElapsedMilliseconds < 1400, $"It took {since.ElapsedMilliseconds} ms.");
         Wait.Until("the link to come back", () => desk.Link.State.IsLinked && desk.Said.Count > 0);
         desk.Keyboard.Type("teh\n");
@@ -48,9 +50,13 @@ public sealed class GivingBackTests
             throw new InvalidOperationException("made for the test");
         };
         desk.Keyboard.Type("teh\n");
-        Wait.Until("the fault to be said", () => desk.Said.Exists(words => words.Contains("by a fault of its own", StringComparison.Ordinal)));
+        Wait.Until("the fault to be said", () =>
+            desk.Said.Exists(words => words.Contains("by a fault of its own", StringComparison.Ordinal))
+        );
         desk.Keyboard.Type("on\n");
-        Wait.Until("typing to go on", () => terminal.Lines().Length > 0 && terminal.Lines()[^1].EndsWith("on", StringComparison.Ordinal));
+        Wait.Until("typing to go on", () =>
+            terminal.Lines().Length > 0 && terminal.Lines()[^1].EndsWith("on", StringComparison.Ordinal)
+        );
         Wait.Until("the link to come back", () => desk.Link.State.IsLinked);
         desk.Keyboard.Type("teh\n");
         Wait.Until("the line after it", () => terminal.Lines()[^1] == "the");
@@ -65,7 +71,11 @@ public sealed class GivingBackTests
         desk.Keyboard.Type(";sl");
         Thread.Sleep(2300);
         desk.Keyboard.Type("xy");
-        Wait.Until("the keys to arrive before the pause is over", () => editor.Saved().Contains("xy", StringComparison.Ordinal), 1500);
+        Wait.Until(
+            "the keys to arrive before the pause is over",
+            () => editor.Saved().Contains("xy", StringComparison.Ordinal),
+            1500
+        );
         Assert.True(since.ElapsedMilliseconds < 4000);
         Wait.Until("the rest of the text", () => desk.Ended.Count == 1);
         Assert.Equal("axyb", editor.Saved());
@@ -84,7 +94,8 @@ public sealed class GivingBackTests
         Wait.Until("the first line", () => terminal.Lines().Length == 1);
         desktop.Run("kill", $"-{signal}", $"{program.Pid}");
         // A killed link is gone at once; a stopped one keeps the keys that act until the watcher outside ends it.
-        if (signal == "STOP") desktop.Keyboard.Type("lost\n");
+        if (signal == "STOP")
+            desktop.Keyboard.Type("lost\n");
         Thread.Sleep(signal == "KILL" ? 100 : 1600);
         desktop.Keyboard.Type("b\n");
         Wait.Until("typing to go on", () => terminal.Lines().Length >= 2 && terminal.Lines()[^1].EndsWith('b'), 1000);
@@ -100,7 +111,12 @@ public sealed class GivingBackTests
             desktop.Run("kill", "-KILL", $"{program.Pid}");
         }
         Assert.NotEmpty(Lent(desktop));
-        using (var desk = new LinkedDesktop("""{ "name": "The", "text": "the", "triggers": [ { "kind": "abbreviation", "text": "teh" } ] }""", desktop))
+        using (
+            var desk = new LinkedDesktop(
+                """{ "name": "The", "text": "the", "triggers": [ { "kind": "abbreviation", "text": "teh" } ] }""",
+                desktop
+            )
+        )
         {
             Assert.Empty(Lent(desktop));
             using var layout = Layout.Read(desktop.Display);
@@ -116,7 +132,11 @@ public sealed class GivingBackTests
         second.Start();
         Wait.Until("an answer", () => second.State.Problem is not null);
         Assert.False(second.State.IsLinked);
-        Assert.Contains("Another Dash Sprout is linked to this display already", second.State.Problem, StringComparison.Ordinal);
+        Assert.Contains(
+            "Another Dash Sprout is linked to this display already",
+            second.State.Problem,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -158,7 +178,12 @@ public sealed class GivingBackTests
         var editor = desk.Desktop.GtkEditor();
         desk.Keyboard.Type(";ln.");
         Assert.Equal("one\ntwo.", editor.Saved());
-        Assert.Equal("image/png", desk.Desktop.Run("xclip", "-selection", "clipboard", "-o", "-t", "TARGETS").Split('\n').First(line => line.StartsWith("image", StringComparison.Ordinal)));
+        Assert.Equal(
+            "image/png",
+            desk.Desktop.Run("xclip", "-selection", "clipboard", "-o", "-t", "TARGETS")
+                .Split('\n')
+                .First(line => line.StartsWith("image", StringComparison.Ordinal))
+        );
         desk.Desktop.Run("bash", "-c", "xclip -selection clipboard -o -t image/png > back.png");
         Assert.Equal(bytes, File.ReadAllBytes(Path.Combine(desk.Desktop.Folder, "back.png")));
     }
@@ -205,5 +230,6 @@ public sealed class GivingBackTests
         Assert.Equal("the x", editor.Saved());
     }
 
-    private static nint[] Lent(VirtualDesktop desktop) => desktop.Connection.Words(desktop.Connection.Root, "_DASH_SPROUT_KEYCODES");
+    private static nint[] Lent(VirtualDesktop desktop) =>
+        desktop.Connection.Words(desktop.Connection.Root, "_DASH_SPROUT_KEYCODES");
 }

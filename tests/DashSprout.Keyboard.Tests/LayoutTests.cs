@@ -118,10 +118,12 @@ public sealed class LayoutTests
     [Fact]
     public void ModifiersThatStayForTheNextKeyAreSeen()
     {
-        using var desk = new LinkedDesktop("""
+        using var desk = new LinkedDesktop(
+            """
             { "name": "The", "text": "the", "triggers": [ { "kind": "abbreviation", "text": "teh", "case": "mirror" } ] },
             { "name": "Hotkey", "text": "zzz", "triggers": [ { "kind": "hotkey", "text": "Ctrl+Alt+Y" } ] }
-            """);
+            """
+        );
         var editor = desk.Desktop.GtkEditor();
         Plugging.StickyModifiers(desk.Desktop.Display);
         // Who needs this types one key after the other.
@@ -147,7 +149,9 @@ public sealed class LayoutTests
     [Fact]
     public void NumLockAndTheKeypadAreTyped()
     {
-        using var desk = new LinkedDesktop("""{ "name": "Berth", "text": "berth seven", "triggers": [ { "kind": "abbreviation", "text": "b7" } ] }""");
+        using var desk = new LinkedDesktop(
+            """{ "name": "Berth", "text": "berth seven", "triggers": [ { "kind": "abbreviation", "text": "b7" } ] }"""
+        );
         var editor = desk.Desktop.GtkEditor();
         desk.Keyboard.Tap("Num_Lock");
         desk.Keyboard.Type("b");

@@ -14,7 +14,8 @@ public sealed class OfferTests
         { "name": "Wait", "text": "Thank you for your patience while we look.", "triggers": [ { "kind": "abbreviation", "text": ";tp" } ] }
         """;
 
-    private static Following Offering(string key) => new() { Rules = FollowingRules.Off with { Offers = true, Take = OfferKeys.Read("takeKey", key) } };
+    private static Following Offering(string key) =>
+        new() { Rules = FollowingRules.Off with { Offers = true, Take = OfferKeys.Read("takeKey", key) } };
 
     [Fact]
     public void AChosenKeyTakesWhatIsOfferedAndTheArrowsWalk()
@@ -65,10 +66,12 @@ public sealed class OfferTests
         sightings.Changed += desk.Link.SightChanged;
         var editor = desktop.GtkEditor();
         desk.Keyboard.Type("Thank you for your b");
-        for (var round = 0; round < 100 && sightings.EndsLine() != true; round++) await Task.Delay(50);
+        for (var round = 0; round < 100 && sightings.EndsLine() != true; round++)
+            await Task.Delay(50);
         Assert.True(sightings.EndsLine());
         desk.Keyboard.Tap("Right");
-        for (var round = 0; round < 100 && desk.Ended.Count == 0; round++) await Task.Delay(50);
+        for (var round = 0; round < 100 && desk.Ended.Count == 0; round++)
+            await Task.Delay(50);
         Assert.Equal("Thank you for your booking.", editor.Saved());
         sightings.End();
     }

@@ -185,7 +185,8 @@ public sealed class ProgramTests
         using var program = new LinkedProgram(desktop);
         desktop.Keyboard.Type("teh\n");
         Wait.Until("the first line", () => terminal.Lines().Length == 1);
-        using (var ended = Process.Start("kill", ["-TERM", $"{program.Pid}"])) ended.WaitForExit();
+        using (var ended = Process.Start("kill", ["-TERM", $"{program.Pid}"]))
+            ended.WaitForExit();
         using var running = Process.GetProcessById(program.Pid);
         Assert.True(running.WaitForExit(10_000), "The program does not end.");
         desktop.Keyboard.Type("teh\n");
@@ -209,8 +210,17 @@ public sealed class ProgramTests
     }
 
     private static void Shown(VirtualDesktop desktop, bool isShown) =>
-        Wait.Until(isShown ? "the companion window with the keyboard" : "the companion window to go", () => desktop.Windows.Active() is var active
-            && (isShown ? active.App == "DashSproutCompanion" && Asks(active.Title) : active.App != "DashSproutCompanion"), 20_000);
+        Wait.Until(
+            isShown ? "the companion window with the keyboard" : "the companion window to go",
+            () =>
+                desktop.Windows.Active() is var active
+                && (
+                    isShown
+                        ? active.App == "DashSproutCompanion" && Asks(active.Title)
+                        : active.App != "DashSproutCompanion"
+                ),
+            20_000
+        );
 
     /// <summary>The page's name says what it asks once its first field has the keyboard.</summary>
     private static bool Asks(string title) => title.StartsWith("Dash Sprout – ", StringComparison.Ordinal);

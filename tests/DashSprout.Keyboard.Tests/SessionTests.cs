@@ -14,118 +14,144 @@ public sealed class SessionTests
         """;
 
     [Fact]
-    public Task APassPhraseIsLeftAlone() => Free(async () =>
-    {
-        using var desktop = new VirtualDesktop(tellsFields: true);
-        using var bus = new DBusConnection(desktop.Bus);
-        await bus.ConnectAsync();
-        var sightings = new FieldSightings();
-        await sightings.Begin(bus);
-        // The bus goes on by itself while the desktop is waited for.
-        await Task.Delay(1);
-        using var desk = new LinkedDesktop(Snippets, desktop, sightings);
-        sightings.Changed += desk.Link.SightChanged;
-        var start = new ProcessStartInfo("zenity", ["--password"]) { RedirectStandardOutput = true, RedirectStandardError = true };
-        desktop.Surround(start);
-        using var asks = Process.Start(start)!;
-        desktop.Await("Zenity");
-        await Until("the field to be known", () => sightings.Now is { IsSecret: true });
-        Thread.Sleep(100);
-        desk.Keyboard.Type("teh x");
-        desk.Keyboard.Tap("Return");
-        Assert.Equal("teh x", (await asks.StandardOutput.ReadToEndAsync()).TrimEnd('\n'));
-        Assert.Empty(desk.Ended);
-        // A terminal tells nothing of its fields, and the pass-phrase's was another program's.
-        var terminal = desktop.Terminal();
-        desk.Keyboard.Type("teh\n");
-        await Until("the line", () => terminal.Lines() is ["the"]);
-        sightings.End();
-    });
-
-    [Fact]
-    public Task AfterACaretKeyTheApplicationTellsWhatStandsBefore() => Free(async () =>
-    {
-        using var desktop = new VirtualDesktop(tellsFields: true);
-        using var bus = new DBusConnection(desktop.Bus);
-        await bus.ConnectAsync();
-        var sightings = new FieldSightings();
-        await sightings.Begin(bus);
-        // The bus goes on by itself while the desktop is waited for.
-        await Task.Delay(1);
-        using var desk = new LinkedDesktop(Snippets, desktop, sightings);
-        var editor = desktop.GtkEditor();
-        desk.Keyboard.Type("for x");
-        await Until("the field to be known", () => sightings.Now is not null && sightings.TextBeforeCaret() == "for x");
-        // Between r and the space: what is typed there stands inside a word.
-        desk.Keyboard.Tap("Left");
-        desk.Keyboard.Tap("Left");
-        await Until("the caret", () => sightings.TextBeforeCaret() == "for");
-        Thread.Sleep(200);
-        desk.Keyboard.Type("est ");
-        Assert.Equal("forest  x", editor.Saved());
-        desk.Keyboard.Tap("End");
-        Thread.Sleep(300);
-        desk.Keyboard.Type(" est ");
-        Assert.Equal("forest  x EST ", editor.Saved());
-        Assert.NotNull(sightings.Caret());
-        sightings.End();
-    });
-
-    [Fact]
-    public Task NoticesAreShownByTheDesktop() => Free(async () =>
-    {
-        using var desktop = new VirtualDesktop();
-        using var bus = new DBusConnection(desktop.Bus);
-        await bus.ConnectAsync();
-        var shown = new List<string>();
-        bus.AddMethodHandler(new Notices(shown));
-        Assert.True(await bus.TryRequestNameAsync("org.freedesktop.Notifications", RequestNameOptions.None));
-        await WithSession(desktop, async session =>
+    public Task APassPhraseIsLeftAlone() =>
+        Free(async () =>
         {
-            session.Say("Not put in: <b> & more");
-            await Until("the notice", () => shown.Count == 1);
+            using var desktop = new VirtualDesktop(tellsFields: true);
+            using var bus = new DBusConnection(desktop.Bus);
+            await bus.ConnectAsync();
+            var sightings = new FieldSightings();
+            await sightings.Begin(bus);
+            // The bus goes on by itself while the desktop is waited for.
+            await Task.Delay(1);
+            using var desk = new LinkedDesktop(Snippets, desktop, sightings);
+            sightings.Changed += desk.Link.SightChanged;
+            var start = new ProcessStartInfo("zenity", ["--password"])
+            {
+                RedirectStandardOutput = true,
+                RedirectStandardError = true,
+            };
+            desktop.Surround(start);
+            using var asks = Process.Start(start)!;
+            desktop.Await("Zenity");
+            await Until("the field to be known", () => sightings.Now is { IsSecret: true });
+            Thread.Sleep(100);
+            desk.Keyboard.Type("teh x");
+            desk.Keyboard.Tap("Return");
+            Assert.Equal("teh x", (await asks.StandardOutput.ReadToEndAsync()).TrimEnd('\n'));
+            Assert.Empty(desk.Ended);
+            // A terminal tells nothing of its fields, and the pass-phrase's was another program's.
+            var terminal = desktop.Terminal();
+            desk.Keyboard.Type("teh\n");
+            await Until("the line", () => terminal.Lines() is ["the"]);
+            sightings.End();
         });
-        Assert.Equal("Not put in: &lt;b&gt; &amp; more", shown[0]);
-    });
 
     [Fact]
-    public Task TheTrayItemTellsItsStateAndItsMenuRests() => Free(async () =>
-    {
-        using var desktop = new VirtualDesktop();
-        using var bus = new DBusConnection(desktop.Bus);
-        await bus.ConnectAsync();
-        var watcher = new TrayWatcher();
-        bus.AddMethodHandler(watcher);
-        Assert.True(await bus.TryRequestNameAsync("org.kde.StatusNotifierWatcher", RequestNameOptions.None));
-        var rests = new List<int?>();
-        var listens = true;
-        await WithSession(desktop, async session =>
+    public Task AfterACaretKeyTheApplicationTellsWhatStandsBefore() =>
+        Free(async () =>
         {
-            await Until("the item", () => watcher.Owner.Length > 0);
-            var item = (watcher.Owner, "/StatusNotifierItem", "org.kde.StatusNotifierItem");
-            Assert.Equal("Dash Sprout: listening", (await bus.Property(item, "Title")).GetString());
-            // The third line of the menu lets the engine rest for a quarter of an hour.
-            await bus.Call((watcher.Owner, "/Menu", "com.canonical.dbusmenu"), "Event", "isvu", (ref MessageWriter writer) =>
+            using var desktop = new VirtualDesktop(tellsFields: true);
+            using var bus = new DBusConnection(desktop.Bus);
+            await bus.ConnectAsync();
+            var sightings = new FieldSightings();
+            await sightings.Begin(bus);
+            // The bus goes on by itself while the desktop is waited for.
+            await Task.Delay(1);
+            using var desk = new LinkedDesktop(Snippets, desktop, sightings);
+            var editor = desktop.GtkEditor();
+            desk.Keyboard.Type("for x");
+            await Until("the field to be known", () =>
+                sightings.Now is not null && sightings.TextBeforeCaret() == "for x"
+            );
+            // Between r and the space: what is typed there stands inside a word.
+            desk.Keyboard.Tap("Left");
+            desk.Keyboard.Tap("Left");
+            await Until("the caret", () => sightings.TextBeforeCaret() == "for");
+            Thread.Sleep(200);
+            desk.Keyboard.Type("est ");
+            Assert.Equal("forest  x", editor.Saved());
+            desk.Keyboard.Tap("End");
+            Thread.Sleep(300);
+            desk.Keyboard.Type(" est ");
+            Assert.Equal("forest  x EST ", editor.Saved());
+            Assert.NotNull(sightings.Caret());
+            sightings.End();
+        });
+
+    [Fact]
+    public Task NoticesAreShownByTheDesktop() =>
+        Free(async () =>
+        {
+            using var desktop = new VirtualDesktop();
+            using var bus = new DBusConnection(desktop.Bus);
+            await bus.ConnectAsync();
+            var shown = new List<string>();
+            bus.AddMethodHandler(new Notices(shown));
+            Assert.True(await bus.TryRequestNameAsync("org.freedesktop.Notifications", RequestNameOptions.None));
+            await WithSession(desktop, async session =>
             {
-                writer.WriteInt32(4);
-                writer.WriteString("clicked");
-                writer.WriteVariantString("");
-                writer.WriteUInt32(0);
+                session.Say("Not put in: <b> & more");
+                await Until("the notice", () => shown.Count == 1);
             });
-            await Until("the rest", () => rests.Count == 1);
-            Assert.Equal(15, rests[0]);
-            listens = false;
-            session.TrayChanged();
-            Assert.Equal("Dash Sprout: resting", (await bus.Property(item, "Title")).GetString());
-            var lines = await bus.Call((watcher.Owner, "/Menu", "com.canonical.dbusmenu"), "GetLayout", "iias", (ref MessageWriter writer) =>
-            {
-                writer.WriteInt32(0);
-                writer.WriteInt32(-1);
-                writer.WriteArray(Array.Empty<string>());
-            }, (Message message, object? _) => message.SignatureAsString);
-            Assert.Equal("u(ia{sv}av)", lines);
-        }, () => listens, rests.Add);
-    });
+            Assert.Equal("Not put in: &lt;b&gt; &amp; more", shown[0]);
+        });
+
+    [Fact]
+    public Task TheTrayItemTellsItsStateAndItsMenuRests() =>
+        Free(async () =>
+        {
+            using var desktop = new VirtualDesktop();
+            using var bus = new DBusConnection(desktop.Bus);
+            await bus.ConnectAsync();
+            var watcher = new TrayWatcher();
+            bus.AddMethodHandler(watcher);
+            Assert.True(await bus.TryRequestNameAsync("org.kde.StatusNotifierWatcher", RequestNameOptions.None));
+            var rests = new List<int?>();
+            var listens = true;
+            await WithSession(
+                desktop,
+                async session =>
+                {
+                    await Until("the item", () => watcher.Owner.Length > 0);
+                    var item = (watcher.Owner, "/StatusNotifierItem", "org.kde.StatusNotifierItem");
+                    Assert.Equal("Dash Sprout: listening", (await bus.Property(item, "Title")).GetString());
+                    // The third line of the menu lets the engine rest for a quarter of an hour.
+                    await bus.Call(
+                        (watcher.Owner, "/Menu", "com.canonical.dbusmenu"),
+                        "Event",
+                        "isvu",
+                        (ref MessageWriter writer) =>
+                        {
+                            writer.WriteInt32(4);
+                            writer.WriteString("clicked");
+                            writer.WriteVariantString("");
+                            writer.WriteUInt32(0);
+                        }
+                    );
+                    await Until("the rest", () => rests.Count == 1);
+                    Assert.Equal(15, rests[0]);
+                    listens = false;
+                    session.TrayChanged();
+                    Assert.Equal("Dash Sprout: resting", (await bus.Property(item, "Title")).GetString());
+                    var lines = await bus.Call(
+                        (watcher.Owner, "/Menu", "com.canonical.dbusmenu"),
+                        "GetLayout",
+                        "iias",
+                        (ref MessageWriter writer) =>
+                        {
+                            writer.WriteInt32(0);
+                            writer.WriteInt32(-1);
+                            writer.WriteArray(Array.Empty<string>());
+                        },
+                        (Message message, object? _) => message.SignatureAsString
+                    );
+                    Assert.Equal("u(ia{sv}av)", lines);
+                },
+                () => listens,
+                rests.Add
+            );
+        });
 
     /// <summary>Outside the tests' own context, which would wait for itself while a test waits.</summary>
     private static Task Free(Func<Task> test) => Task.Run(test);
@@ -135,14 +161,26 @@ public sealed class SessionTests
     {
         for (var waited = 0; !done(); waited += 10)
         {
-            if (waited > 10_000) throw new TimeoutException($"Waited 10 s for {what}.");
+            if (waited > 10_000)
+                throw new TimeoutException($"Waited 10 s for {what}.");
             await Task.Delay(10);
         }
     }
 
-    private static async Task WithSession(VirtualDesktop desktop, Func<DesktopSession, Task> use, Func<bool>? listens = null, Action<int?>? rest = null)
+    private static async Task WithSession(
+        VirtualDesktop desktop,
+        Func<DesktopSession, Task> use,
+        Func<bool>? listens = null,
+        Action<int?>? rest = null
+    )
     {
-        using var session = new DesktopSession("http://localhost", listens ?? (() => true), rest ?? (_ => { }), () => { }, desktop.Bus);
+        using var session = new DesktopSession(
+            "http://localhost",
+            listens ?? (() => true),
+            rest ?? (_ => { }),
+            () => { },
+            desktop.Bus
+        );
         session.Begin(showTray: true);
         await use(session);
     }

@@ -20,7 +20,16 @@ public sealed class CatalogModelTests : IDisposable
 
     public void Dispose() => folder.Delete(recursive: true);
 
-    public static TheoryData<int> Seeds => [.. Enumerable.Range(1, int.Parse(Environment.GetEnvironmentVariable("DASH_SPROUT_SEEDS") ?? "12", System.Globalization.CultureInfo.InvariantCulture))];
+    public static TheoryData<int> Seeds =>
+        [
+            .. Enumerable.Range(
+                1,
+                int.Parse(
+                    Environment.GetEnvironmentVariable("DASH_SPROUT_SEEDS") ?? "12",
+                    System.Globalization.CultureInfo.InvariantCulture
+                )
+            ),
+        ];
 
     [Theory]
     [MemberData(nameof(Seeds))]
@@ -36,11 +45,18 @@ public sealed class CatalogModelTests : IDisposable
             // Changes of one snippet in a row are one when little time lies between them.
             clock.Advance(TimeSpan.FromMinutes(1));
             var what = Step(chance, catalog, log, model);
-            Assert.True(model.Written() == Written(catalog.Catalogue), $"seed {seed}, step {step}: {what}\nwanted:\n{model.Written()}\nfound:\n{Written(catalog.Catalogue)}");
+            Assert.True(
+                model.Written() == Written(catalog.Catalogue),
+                $"seed {seed}, step {step}: {what}\nwanted:\n{model.Written()}\nfound:\n{Written(catalog.Catalogue)}"
+            );
             Assert.Equal(Triggers(Placement.Index(catalog.Catalogue)), Triggers(catalog.Shelf.Index));
-            if (chance.Next(8) != 0) continue;
+            if (chance.Next(8) != 0)
+                continue;
             catalog = Opened(data, log);
-            Assert.True(model.Written() == Written(catalog.Catalogue), $"seed {seed}, step {step}, read anew after: {what}");
+            Assert.True(
+                model.Written() == Written(catalog.Catalogue),
+                $"seed {seed}, step {step}, read anew after: {what}"
+            );
         }
     }
 
@@ -64,27 +80,71 @@ public sealed class CatalogModelTests : IDisposable
         switch (chance.Next(13))
         {
             case 0:
-                return Try($"add library {name}", (now, id) => Commands.AddLibrary(now, id, name), next => next.Add(catalog, null, ItemKind.Library, name));
+                return Try(
+                    $"add library {name}",
+                    (now, id) => Commands.AddLibrary(now, id, name),
+                    next => next.Add(catalog, null, ItemKind.Library, name)
+                );
             case 1 when Any(holders) is { } at:
-                return Try($"add folder {name} to {at.Id}", (now, id) => Commands.AddFolder(now, id, at.Id, name), next => next.Add(catalog, at.Id, ItemKind.Folder, name));
+                return Try(
+                    $"add folder {name} to {at.Id}",
+                    (now, id) => Commands.AddFolder(now, id, at.Id, name),
+                    next => next.Add(catalog, at.Id, ItemKind.Folder, name)
+                );
             case 2 or 3 or 4 when Any(holders) is { } at:
-                return Try($"add snippet {name} to {at.Id}", (now, id) => Commands.AddSnippet(now, id, at.Id, Snippet(name, "new")), next => next.Add(catalog, at.Id, ItemKind.Snippet, name));
+                return Try(
+                    $"add snippet {name} to {at.Id}",
+                    (now, id) => Commands.AddSnippet(now, id, at.Id, Snippet(name, "new")),
+                    next => next.Add(catalog, at.Id, ItemKind.Snippet, name)
+                );
             case 5 when Any(snippets) is { } of:
                 var text = $"t{chance.Next(100)}";
-                return Try($"text of {of.Id}", (now, _) => Commands.ChangeSnippet(now, of.Id, now.Get<SnippetItem>(of.Id).Snippet with { Body = new Body.Plain(text) }), next => next.Find(of.Id)!.Text = text);
+                return Try(
+                    $"text of {of.Id}",
+                    (now, _) =>
+                        Commands.ChangeSnippet(
+                            now,
+                            of.Id,
+                            now.Get<SnippetItem>(of.Id).Snippet with
+                            {
+                                Body = new Body.Plain(text),
+                            }
+                        ),
+                    next => next.Find(of.Id)!.Text = text
+                );
             case 6 when Any(all) is { } of:
-                return Try($"rename {of.Id} to {name}", (now, _) => of.Kind switch
-                {
-                    ItemKind.Library => Commands.ChangeLibrary(now, of.Id, name, null, null),
-                    ItemKind.Folder => Commands.ChangeFolder(now, of.Id, name, null, null),
-                    _ => Commands.ChangeSnippet(now, of.Id, now.Get<SnippetItem>(of.Id).Snippet with { Name = name }),
-                }, next => next.Find(of.Id)!.Name = name);
+                return Try(
+                    $"rename {of.Id} to {name}",
+                    (now, _) =>
+                        of.Kind switch
+                        {
+                            ItemKind.Library => Commands.ChangeLibrary(now, of.Id, name, null, null),
+                            ItemKind.Folder => Commands.ChangeFolder(now, of.Id, name, null, null),
+                            _ => Commands.ChangeSnippet(
+                                now,
+                                of.Id,
+                                now.Get<SnippetItem>(of.Id).Snippet with
+                                {
+                                    Name = name,
+                                }
+                            ),
+                        },
+                    next => next.Find(of.Id)!.Name = name
+                );
             case 7 when Any([.. all.Where(item => item.Kind == ItemKind.Library)]) is { } of:
-                return Try($"switch {of.Id}", (now, _) => Commands.ChangeLibrary(now, of.Id, null, !of.Enabled, null), next => next.Find(of.Id)!.Enabled ^= true);
+                return Try(
+                    $"switch {of.Id}",
+                    (now, _) => Commands.ChangeLibrary(now, of.Id, null, !of.Enabled, null),
+                    next => next.Find(of.Id)!.Enabled ^= true
+                );
             case 8 or 9 when Any(all) is { } of && (of.Kind == ItemKind.Library ? model.Top : Any(holders)) is { } to:
                 var siblings = to.Inside.Where(item => item.Kind == of.Kind && item.Id != of.Id).ToList();
                 var before = chance.Next(3) == 0 ? null : Any(siblings);
-                return Try($"move {of.Id} to {to.Id} before {before?.Id}", (now, _) => Commands.Move(now, of.Id, to.Id, before?.Id), next => next.Move(of.Id, to.Id, before?.Id));
+                return Try(
+                    $"move {of.Id} to {to.Id} before {before?.Id}",
+                    (now, _) => Commands.Move(now, of.Id, to.Id, before?.Id),
+                    next => next.Move(of.Id, to.Id, before?.Id)
+                );
             case 10 when Any(all) is { } of:
                 return Try($"delete {of.Id}", (now, _) => Commands.Delete(now, of.Id), next => next.Remove(of.Id));
             case 11 when log.NextToUndo() is { } last:
@@ -103,7 +163,8 @@ public sealed class CatalogModelTests : IDisposable
         {
             try
             {
-                if (catalog.Do(command).Items.Count > 0) model.Do(wanted);
+                if (catalog.Do(command).Items.Count > 0)
+                    model.Do(wanted);
                 return what;
             }
             catch (InvalidInputException refused)
@@ -113,14 +174,30 @@ public sealed class CatalogModelTests : IDisposable
         }
     }
 
-    private static Snippet Snippet(string name, string text) => new(name, true, "", false, DeliveryWay.Automatic, false, new Body.Plain(text),
-        new([new Trigger.Abbreviation($";{name}", TypingRules.For(";", Timing.AtOnce), Scope.Everywhere)]));
+    private static Snippet Snippet(string name, string text) =>
+        new(
+            name,
+            true,
+            "",
+            false,
+            DeliveryWay.Automatic,
+            false,
+            new Body.Plain(text),
+            new([new Trigger.Abbreviation($";{name}", TypingRules.For(";", Timing.AtOnce), Scope.Everywhere)])
+        );
 
-    private static string Written(Catalogue now) => string.Join('\n', now.Libraries.SelectMany(now.Within).Select(item =>
-        $"{new string(' ', now.FoldersOf(item).Count)}{item.Id} {item.Kind} {item.Name} {(item as SnippetItem)?.Snippet.Body.Source} {(item as LibraryItem)?.Enabled}"));
+    private static string Written(Catalogue now) =>
+        string.Join(
+            '\n',
+            now.Libraries.SelectMany(now.Within)
+                .Select(item =>
+                    $"{new string(' ', now.FoldersOf(item).Count)}{item.Id} {item.Kind} {item.Name} {(item as SnippetItem)?.Snippet.Body.Source} {(item as LibraryItem)?.Enabled}"
+                )
+        );
 
     private static IEnumerable<string> Triggers(TriggerIndex index) =>
-        index.All.Order(Comparer<ActiveTrigger>.Create((one, other) => one.Placed.Rank.CompareTo(other.Placed.Rank)))
+        index
+            .All.Order(Comparer<ActiveTrigger>.Create((one, other) => one.Placed.Rank.CompareTo(other.Placed.Rank)))
             .Select(trigger => $"{trigger} in {string.Join('/', trigger.Placed.Folders)} {trigger.Placed.Active}");
 
     /// <summary>What lies somewhere, in plain lists that are changed in place.</summary>
@@ -140,7 +217,13 @@ public sealed class CatalogModelTests : IDisposable
 
         public IEnumerable<ModelItem> All() => Inside.SelectMany(item => item.All().Prepend(item));
 
-        public ModelItem Copy() => new(id, kind, Name) { Text = Text, Enabled = Enabled, Inside = [.. Inside.Select(item => item.Copy())] };
+        public ModelItem Copy() =>
+            new(id, kind, Name)
+            {
+                Text = Text,
+                Enabled = Enabled,
+                Inside = [.. Inside.Select(item => item.Copy())],
+            };
     }
 
     /// <summary>The plain list, with all its earlier states to go back to.</summary>
@@ -190,22 +273,30 @@ public sealed class CatalogModelTests : IDisposable
 
         public void Remove(long id)
         {
-            foreach (var holder in All().Prepend(Top)) holder.Inside.RemoveAll(item => item.Id == id);
+            foreach (var holder in All().Prepend(Top))
+                holder.Inside.RemoveAll(item => item.Id == id);
         }
 
         public string Written()
         {
             return string.Join('\n', Lines(Top, 0));
 
-            static IEnumerable<string> Lines(ModelItem holder, int depth) => holder.Inside.SelectMany(item =>
-                Lines(item, item.Kind == ItemKind.Library ? 0 : depth + 1).Prepend($"{new string(' ', depth)}{item.Id} {item.Kind} {item.Name} {item.Text} {item.Enabled}"));
+            static IEnumerable<string> Lines(ModelItem holder, int depth) =>
+                holder.Inside.SelectMany(item =>
+                    Lines(item, item.Kind == ItemKind.Library ? 0 : depth + 1)
+                        .Prepend(
+                            $"{new string(' ', depth)}{item.Id} {item.Kind} {item.Name} {item.Text} {item.Enabled}"
+                        )
+                );
         }
 
         /// <summary>In front of another one, or behind the last of its kind; folders come before snippets.</summary>
         private static void Put(ModelItem holder, ModelItem item, long? before)
         {
-            var at = before is { } id ? holder.Inside.FindIndex(other => other.Id == id)
-                : item.Kind == ItemKind.Folder ? holder.Inside.FindIndex(other => other.Kind == ItemKind.Snippet) : -1;
+            var at =
+                before is { } id ? holder.Inside.FindIndex(other => other.Id == id)
+                : item.Kind == ItemKind.Folder ? holder.Inside.FindIndex(other => other.Kind == ItemKind.Snippet)
+                : -1;
             holder.Inside.Insert(at < 0 ? holder.Inside.Count : at, item);
         }
     }

@@ -38,15 +38,26 @@ public sealed class DataFolderTests : IDisposable
         new BackupStore(data).Make(BackupReason.Asked, now);
         using (data.Database.Open())
         {
-            foreach (var path in Directory.EnumerateFileSystemEntries(folder.FullName, "*", SearchOption.AllDirectories).Prepend(folder.FullName))
-                Assert.Equal(Directory.Exists(path) ? "700" : "600", Convert.ToString((int)System.IO.File.GetUnixFileMode(path), 8));
+            foreach (
+                var path in Directory
+                    .EnumerateFileSystemEntries(folder.FullName, "*", SearchOption.AllDirectories)
+                    .Prepend(folder.FullName)
+            )
+                Assert.Equal(
+                    Directory.Exists(path) ? "700" : "600",
+                    Convert.ToString((int)System.IO.File.GetUnixFileMode(path), 8)
+                );
         }
     }
 
     [Theory]
     [InlineData("")]
-    [InlineData("this is no database, however long it may be ....................................................................")]
-    [InlineData("SQLite format 3\0 and nothing of the kind behind it, however long it may be ...................................")]
+    [InlineData(
+        "this is no database, however long it may be ...................................................................."
+    )]
+    [InlineData(
+        "SQLite format 3\0 and nothing of the kind behind it, however long it may be ..................................."
+    )]
     public void A_damaged_file_is_set_aside_untouched_and_said(string text)
     {
         var content = System.Text.Encoding.UTF8.GetBytes(text);
@@ -54,7 +65,9 @@ public sealed class DataFolderTests : IDisposable
         using (var data = Open())
         {
             Assert.Contains("was damaged", data.SetAside, StringComparison.Ordinal);
-            var aside = Assert.Single(Directory.EnumerateFiles(Path.Combine(folder.FullName, "set-aside"), "*", SearchOption.AllDirectories));
+            var aside = Assert.Single(
+                Directory.EnumerateFiles(Path.Combine(folder.FullName, "set-aside"), "*", SearchOption.AllDirectories)
+            );
             Assert.Equal(content, System.IO.File.ReadAllBytes(aside));
             Assert.Empty(new ItemStore(data.Database).Load().Items);
         }
@@ -70,7 +83,10 @@ public sealed class DataFolderTests : IDisposable
         {
             using (var connection = data.Database.Open())
                 for (var id = 1; id <= 400; id++)
-                    connection.Execute("INSERT INTO item (id, kind, position, document, saved_at) VALUES (@id, 'library', @id, @document, '')", new { id, document = $$"""{"name":"{{id}} {{new string('x', 300)}}"}""" });
+                    connection.Execute(
+                        "INSERT INTO item (id, kind, position, document, saved_at) VALUES (@id, 'library', @id, @document, '')",
+                        new { id, document = $$"""{"name":"{{id}} {{new string('x', 300)}}"}""" }
+                    );
             backup = new BackupStore(data).Make(BackupReason.Daily, now).Name;
         }
         using (var file = new FileStream(File, FileMode.Open))
@@ -91,7 +107,11 @@ public sealed class DataFolderTests : IDisposable
         string backup;
         using (var first = new TestServer(data: folder.FullName))
         {
-            for (var count = 0; count < 40; count++) await first.AddSnippet((await LibraryOf(first)), TestServer.Snippet($"s{count}", new string('x', 3000)));
+            for (var count = 0; count < 40; count++)
+                await first.AddSnippet(
+                    (await LibraryOf(first)),
+                    TestServer.Snippet($"s{count}", new string('x', 3000))
+                );
             backup = (string)(await first.Post("/api/backups", new { }))["name"]!;
         }
         using (var file = new FileStream(File, FileMode.Open))
@@ -107,7 +127,8 @@ public sealed class DataFolderTests : IDisposable
         await second.Post($"/api/backups/{backup}/restore", new { });
         Assert.Equal(41, (await second.Rows()).Count);
 
-        static async Task<long> LibraryOf(TestServer server) => (long)(await server.Get("/api/libraries"))["libraries"]![0]!["id"]!;
+        static async Task<long> LibraryOf(TestServer server) =>
+            (long)(await server.Get("/api/libraries"))["libraries"]![0]!["id"]!;
     }
 
     [Fact]
@@ -121,7 +142,11 @@ public sealed class DataFolderTests : IDisposable
             connection.Execute("PRAGMA wal_checkpoint(TRUNCATE)");
         }
         var before = System.IO.File.ReadAllBytes(File);
-        Assert.Contains("made by a newer program", Assert.Throws<UnusableDataException>(Open).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "made by a newer program",
+            Assert.Throws<UnusableDataException>(Open).Message,
+            StringComparison.Ordinal
+        );
         Assert.Equal(before, System.IO.File.ReadAllBytes(File));
     }
 
@@ -130,7 +155,13 @@ public sealed class DataFolderTests : IDisposable
     {
         var file = Path.Combine(folder.FullName, "a-file");
         System.IO.File.WriteAllText(file, "");
-        Assert.Contains("cannot be used", Assert.Throws<UnusableDataException>(() => DataFolder.Open(Path.Combine(file, "data"), "x", now, DataKeys.In)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "cannot be used",
+            Assert
+                .Throws<UnusableDataException>(() => DataFolder.Open(Path.Combine(file, "data"), "x", now, DataKeys.In))
+                .Message,
+            StringComparison.Ordinal
+        );
     }
 
     /// <summary>A document that cannot be read, folders in each other and an id out of range end no start; the rest is there.</summary>
@@ -139,21 +170,33 @@ public sealed class DataFolderTests : IDisposable
     {
         using var data = Open();
         using (var connection = data.Database.Open())
-            connection.Execute("""
+            connection.Execute(
+                """
                 INSERT INTO item (id, kind, parent_id, position, document, saved_at) VALUES
                     (1, 'library', NULL, 1, '{"name":"Berths"}', ''), (2, 'snippet', 1, 1, '{"name":"good","text":"x"}', ''),
                     (3, 'snippet', 1, 2, '{"name":"bad timing","text":"x","triggers":[{"kind":"abbreviation","text":"a","timing":"soon"}]}', ''),
                     (4, 'snippet', 1, 3, 'no json', ''), (5, 'snippet', 1, 4, '{"text":"no name"}', ''), (6, 'snippet', 1, 5, '{"name":"x","unknown":1}', ''),
                     (8, 'folder', 1, 1, '{"name":"b"}', ''), (7, 'folder', 8, 1, '{"name":"a"}', ''), (9000000000, 'snippet', 1, 6, '{"name":"far away","text":"x"}', '');
                 UPDATE item SET parent_id = 7 WHERE id = 8;
-                """);
-        var catalog = new Libraries.Catalog(new ItemStore(data.Database), new ChangeLog(data.Database), TimeProvider.System);
+                """
+            );
+        var catalog = new Libraries.Catalog(
+            new ItemStore(data.Database),
+            new ChangeLog(data.Database),
+            TimeProvider.System
+        );
         catalog.Open();
-        Assert.Equal(["Berths", "good"], catalog.Catalogue.Libraries.SelectMany(catalog.Catalogue.Within).Select(item => item.Name));
+        Assert.Equal(
+            ["Berths", "good"],
+            catalog.Catalogue.Libraries.SelectMany(catalog.Catalogue.Within).Select(item => item.Name)
+        );
         Assert.Equal([3, 4, 5, 6, 7, 8, 9000000000], catalog.SetAside.Select(item => item.Id).Order());
         Assert.All(catalog.SetAside, item => Assert.NotEqual("", item.Why));
         // What is new gets a free id all the same.
-        Assert.Equal(10, catalog.Do((now, id) => Core.Libraries.Commands.AddLibrary(now, Math.Max(id, 10), "More")).Items[0].Id);
+        Assert.Equal(
+            10,
+            catalog.Do((now, id) => Core.Libraries.Commands.AddLibrary(now, Math.Max(id, 10), "More")).Items[0].Id
+        );
     }
 
     private DataFolder Open() => DataFolder.Open(folder.FullName, "the harbour office", now, DataKeys.In);

@@ -34,7 +34,10 @@ public sealed class ExchangeTests
     [InlineData("om, a = b\nbr, c\nco, d", "om|a = b br|c co|d")]
     [InlineData("\uFEFFbrb\tbe right back\r\n", "brb|be right back")]
     public void A_pasted_list_is_read_line_by_line(string list, string read) =>
-        Assert.Equal(read, string.Join(' ', PlainList.Read(list).Select(line => line.Problem ?? $"{line.Code}|{line.Text}")));
+        Assert.Equal(
+            read,
+            string.Join(' ', PlainList.Read(list).Select(line => line.Problem ?? $"{line.Code}|{line.Text}"))
+        );
 
     [Fact]
     public void A_line_of_a_list_without_a_text_says_so_with_its_number()
@@ -42,7 +45,9 @@ public sealed class ExchangeTests
         var lines = PlainList.Read("brb\tbe right back\n\njust words here\nbrb\t");
         Assert.Equal([1, 3, 4], lines.Select(line => line.Line));
         Assert.Null(lines[0].Problem);
-        Assert.All(lines.Skip(1), line => Assert.Contains("no tab, = or comma", line.Problem, StringComparison.Ordinal));
+        Assert.All(lines.Skip(1), line =>
+            Assert.Contains("no tab, = or comma", line.Problem, StringComparison.Ordinal)
+        );
         Assert.Throws<InvalidInputException>(() => PlainList.Read(new string('\n', PlainList.MostLines)));
     }
 

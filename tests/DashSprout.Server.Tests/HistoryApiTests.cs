@@ -40,7 +40,10 @@ public sealed class HistoryApiTests : IDisposable
             states.Add(await Table(first));
             await first.Send(HttpMethod.Delete, $"/api/items/{library}");
             states.Add(await Table(first));
-            await first.Post("/api/library-file", """{"format":"dash-sprout-library","version":1,"libraries":[{"name":"Brought","snippets":[{"name":"a","text":"x"}]}]}""");
+            await first.Post(
+                "/api/library-file",
+                """{"format":"dash-sprout-library","version":1,"libraries":[{"name":"Brought","snippets":[{"name":"a","text":"x"}]}]}"""
+            );
             states.Add(await Table(first));
         }
         using (var second = new TestServer(data: folder.FullName))
@@ -69,12 +72,21 @@ public sealed class HistoryApiTests : IDisposable
     [Fact]
     public async Task One_change_of_the_list_is_undone_for_itself_or_refused_with_the_reason()
     {
-        var id = await server.AddSnippet(await server.AddLibrary("Berths"), Snippet("Deposit", "first", Abbreviation("dep")));
+        var id = await server.AddSnippet(
+            await server.AddLibrary("Berths"),
+            Snippet("Deposit", "first", Abbreviation("dep"))
+        );
         await server.Save(id, new { text = "second" });
         var change = (long)(await server.Get("/api/changes"))["changes"]![0]!["id"]!;
         await server.Save(id, new { note = "a note" });
         await server.Post($"/api/changes/{change}/undo", new { });
-        Assert.Equal(("first", "a note"), ((string?)(await server.Get($"/api/snippets/{id}"))["snippet"]!["text"], (string?)(await server.Get($"/api/snippets/{id}"))["snippet"]!["note"]));
+        Assert.Equal(
+            ("first", "a note"),
+            (
+                (string?)(await server.Get($"/api/snippets/{id}"))["snippet"]!["text"],
+                (string?)(await server.Get($"/api/snippets/{id}"))["snippet"]!["note"]
+            )
+        );
         await server.Save(id, new { text = "third" });
         var (status, problem) = await server.Send(HttpMethod.Post, $"/api/changes/{change}/redo");
         Assert.Equal(HttpStatusCode.Conflict, status);
@@ -90,15 +102,25 @@ public sealed class HistoryApiTests : IDisposable
         await server.Save(id, new { text = "second" });
         await server.Save(id, new { name = "Down payment", triggers = new[] { Abbreviation("dpt") } });
         var versions = (await server.Get($"/api/snippets/{id}/versions")).AsArray();
-        Assert.Equal(["name,triggers", "body", ""], versions.Select(version => string.Join(',', version!["changed"]!.AsArray())));
+        Assert.Equal(
+            ["name,triggers", "body", ""],
+            versions.Select(version => string.Join(',', version!["changed"]!.AsArray()))
+        );
 
         // Its old name is another snippet's by now.
         await server.AddSnippet(library, Snippet("Deposit", "other"));
         await server.Post($"/api/snippets/{id}/restore", new { version = 1 });
         var now = (await server.Get($"/api/snippets/{id}"))["snippet"]!;
-        Assert.Equal(("Down payment", "first", "dep"), ((string?)now["name"], (string?)now["text"], (string?)now["triggers"]![0]!["text"]));
+        Assert.Equal(
+            ("Down payment", "first", "dep"),
+            ((string?)now["name"], (string?)now["text"], (string?)now["triggers"]![0]!["text"])
+        );
         Assert.Equal("first ", (string?)(await server.Rehearse("dep "))["text"]);
-        Assert.Contains("no version 77", await server.Refused($"/api/snippets/{id}/restore", new { version = 77 }, "version"), StringComparison.Ordinal);
+        Assert.Contains(
+            "no version 77",
+            await server.Refused($"/api/snippets/{id}/restore", new { version = 77 }, "version"),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -106,13 +128,33 @@ public sealed class HistoryApiTests : IDisposable
     {
         var library = await server.AddLibrary("Berths");
         await server.AddSnippet(library, Snippet("Deposit", "kept", Abbreviation("dep")));
-        await server.Send(HttpMethod.Put, "/api/settings/dates", new { zone = "Europe/London", locale = "en-GB", weekend = new[] { "sunday" }, holidays = "" });
+        await server.Send(
+            HttpMethod.Put,
+            "/api/settings/dates",
+            new
+            {
+                zone = "Europe/London",
+                locale = "en-GB",
+                weekend = new[] { "sunday" },
+                holidays = "",
+            }
+        );
         var backup = (string)(await server.Post("/api/backups", new { }))["name"]!;
         var before = await Table(server);
 
         await server.Send(HttpMethod.Delete, $"/api/items/{library}");
         await server.AddLibrary("Elsewhere");
-        await server.Send(HttpMethod.Put, "/api/settings/dates", new { zone = "UTC", locale = "en-GB", weekend = new[] { "friday" }, holidays = "" });
+        await server.Send(
+            HttpMethod.Put,
+            "/api/settings/dates",
+            new
+            {
+                zone = "UTC",
+                locale = "en-GB",
+                weekend = new[] { "friday" },
+                holidays = "",
+            }
+        );
         var after = await Table(server);
 
         await server.Post($"/api/backups/{backup}/restore", new { });
@@ -123,7 +165,11 @@ public sealed class HistoryApiTests : IDisposable
         await server.Post("/api/changes/undo", new { });
         Assert.Equal(after, await Table(server));
         Assert.Equal("friday", (string?)(await server.Get("/api/settings/dates"))["weekend"]![0]);
-        Assert.Contains("no backup", (string?)(await server.Send(HttpMethod.Post, "/api/backups/nothing.sqlite/restore")).Body!["detail"], StringComparison.Ordinal);
+        Assert.Contains(
+            "no backup",
+            (string?)(await server.Send(HttpMethod.Post, "/api/backups/nothing.sqlite/restore")).Body!["detail"],
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -155,13 +201,15 @@ public sealed class HistoryApiTests : IDisposable
     [Fact]
     public async Task An_import_makes_a_backup_first_and_a_refused_one_does_not()
     {
-        const string Good = """{"format":"dash-sprout-library","version":1,"libraries":[{"name":"Brought","snippets":[{"name":"a","text":"x"}]}]}""";
+        const string Good =
+            """{"format":"dash-sprout-library","version":1,"libraries":[{"name":"Brought","snippets":[{"name":"a","text":"x"}]}]}""";
         await server.Post("/api/library-file", Good);
         Assert.Equal(1, await Count());
         Assert.Equal(HttpStatusCode.BadRequest, (await server.Send(HttpMethod.Post, "/api/library-file", Good)).Status);
         Assert.Equal(1, await Count());
 
-        async Task<int> Count() => (await server.Get("/api/backups")).AsArray().Count(backup => (string?)backup!["reason"] == "before-import");
+        async Task<int> Count() =>
+            (await server.Get("/api/backups")).AsArray().Count(backup => (string?)backup!["reason"] == "before-import");
     }
 
     [Fact]
@@ -173,19 +221,32 @@ public sealed class HistoryApiTests : IDisposable
         var id = (string)JsonNode.Parse(await added.Content.ReadAsStringAsync())!["id"]!;
         var library = await server.AddLibrary("Notices");
         foreach (var name in (string[])["One", "Two"])
-            await server.AddSnippet(library, JsonSerializer.SerializeToElement(new { name, body = $"<p><img src=\"media:{id}\" alt=\"fairway\"></p>" }));
+            await server.AddSnippet(
+                library,
+                JsonSerializer.SerializeToElement(
+                    new { name, body = $"<p><img src=\"media:{id}\" alt=\"fairway\"></p>" }
+                )
+            );
         var file = await server.Client.GetStringAsync(new Uri("/api/library-file", UriKind.Relative));
         var data = Convert.ToBase64String(Picture);
         Assert.Equal(file.IndexOf(data, StringComparison.Ordinal), file.LastIndexOf(data, StringComparison.Ordinal));
 
         // Another tool may name its pictures as it likes.
         using var other = new TestServer();
-        Assert.Empty((await other.Post("/api/library-file", file.Replace(id, "fairway-picture", StringComparison.Ordinal)))["missing"]!.AsArray());
+        Assert.Empty(
+            (await other.Post("/api/library-file", file.Replace(id, "fairway-picture", StringComparison.Ordinal)))[
+                "missing"
+            ]!.AsArray()
+        );
         Assert.Equal(Picture, await other.Client.GetByteArrayAsync(new Uri($"/api/media/{id}", UriKind.Relative)));
         Assert.Equal(file, await other.Client.GetStringAsync(new Uri("/api/library-file", UriKind.Relative)));
 
         using var third = new TestServer();
-        var (status, problem) = await third.Send(HttpMethod.Post, "/api/library-file", file.Replace(data, Convert.ToBase64String("<svg/>"u8), StringComparison.Ordinal));
+        var (status, problem) = await third.Send(
+            HttpMethod.Post,
+            "/api/library-file",
+            file.Replace(data, Convert.ToBase64String("<svg/>"u8), StringComparison.Ordinal)
+        );
         Assert.Equal(HttpStatusCode.BadRequest, status);
         Assert.Contains("no PNG, JPEG, GIF or WebP", problem!["detail"]!.ToString(), StringComparison.Ordinal);
     }
@@ -197,10 +258,25 @@ public sealed class HistoryApiTests : IDisposable
         var folder = await server.AddFolder(library, "Bookings");
         var id = await server.AddSnippet(library, Snippet("Deposit", "x"));
         await server.Send(HttpMethod.Delete, $"/api/items/{folder}");
-        Assert.Contains("no library or folder", await server.Refused("/api/snippets", new { parentId = folder, snippet = Snippet("b", "x") }, "parentId"), StringComparison.Ordinal);
-        Assert.Contains("no library or folder", await server.Refused("/api/folders", new { parentId = folder, name = "b" }, "parentId"), StringComparison.Ordinal);
-        Assert.Contains("no library or folder", await server.Refused($"/api/items/{id}/move", new { parentId = folder }, "parentId"), StringComparison.Ordinal);
-        Assert.Equal(HttpStatusCode.NotFound, (await server.Send(HttpMethod.Post, "/api/items/999/move", new { parentId = library })).Status);
+        Assert.Contains(
+            "no library or folder",
+            await server.Refused("/api/snippets", new { parentId = folder, snippet = Snippet("b", "x") }, "parentId"),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "no library or folder",
+            await server.Refused("/api/folders", new { parentId = folder, name = "b" }, "parentId"),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "no library or folder",
+            await server.Refused($"/api/items/{id}/move", new { parentId = folder }, "parentId"),
+            StringComparison.Ordinal
+        );
+        Assert.Equal(
+            HttpStatusCode.NotFound,
+            (await server.Send(HttpMethod.Post, "/api/items/999/move", new { parentId = library })).Status
+        );
         Assert.Equal(HttpStatusCode.NotFound, (await server.Send(HttpMethod.Post, "/api/bin/999/restore")).Status);
     }
 
@@ -208,7 +284,8 @@ public sealed class HistoryApiTests : IDisposable
     public async Task An_export_of_what_may_be_made_can_be_brought_in_again()
     {
         var parent = await server.AddLibrary("Deep");
-        for (var depth = 1; depth <= 12; depth++) parent = await server.AddFolder(parent, $"F{depth}");
+        for (var depth = 1; depth <= 12; depth++)
+            parent = await server.AddFolder(parent, $"F{depth}");
         await server.AddSnippet(parent, Snippet("Deepest", "x"));
         var file = await server.Client.GetStringAsync(new Uri("/api/library-file", UriKind.Relative));
         using var other = new TestServer();
@@ -224,7 +301,11 @@ public sealed class HistoryApiTests : IDisposable
             using var answer = await server.Client.GetAsync(new Uri(path, UriKind.Relative));
             Assert.Equal("nosniff", Assert.Single(answer.Headers.GetValues("X-Content-Type-Options")));
             Assert.Equal("same-origin", Assert.Single(answer.Headers.GetValues("Cross-Origin-Resource-Policy")));
-            Assert.Contains("form-action 'self'", Assert.Single(answer.Headers.GetValues("Content-Security-Policy")), StringComparison.Ordinal);
+            Assert.Contains(
+                "form-action 'self'",
+                Assert.Single(answer.Headers.GetValues("Content-Security-Policy")),
+                StringComparison.Ordinal
+            );
         }
         Assert.Equal(HttpStatusCode.Forbidden, await Asked("/api/libraries", "cross-site", "cors", "empty"));
         Assert.Equal(HttpStatusCode.Forbidden, await Asked("/api/libraries", "same-site", "no-cors", "image"));
@@ -250,15 +331,24 @@ public sealed class HistoryApiTests : IDisposable
     [InlineData("dates", """{"zone":"UTC"}""", true)]
     [InlineData("dates", """{"zone":"UTC","locale":"en-GB","weekend":["saturday"],"holidays":"no calendar"}""", true)]
     [InlineData("dates", "no json", false)]
-    [InlineData("typing", """{"takeBack":true,"hints":true,"chords":{"finder":"x","gather":"x","rest":"x","record":"x","takeBack":"x","proofLine":"x","why":"x","help":"x"}}""", false)]
+    [InlineData(
+        "typing",
+        """{"takeBack":true,"hints":true,"chords":{"finder":"x","gather":"x","rest":"x","record":"x","takeBack":"x","proofLine":"x","why":"x","help":"x"}}""",
+        false
+    )]
     [InlineData("typing", "{}", false)]
     [InlineData("rest", "[]", false)]
     [InlineData("safety.word-list", "77", false)]
     public async Task A_setting_that_cannot_be_used_ends_no_start(string name, string value, bool said)
     {
         var folder = Directory.CreateTempSubdirectory("dash-sprout-");
-        using (var first = new TestServer(data: folder.FullName)) await first.AddSnippet(await first.AddLibrary("Berths"), Snippet("Deposit", "kept", Abbreviation("dep")));
-        using (var connection = new Microsoft.Data.Sqlite.SqliteConnection($"Data Source={Path.Combine(folder.FullName, "dash-sprout.sqlite")};Pooling=False"))
+        using (var first = new TestServer(data: folder.FullName))
+            await first.AddSnippet(await first.AddLibrary("Berths"), Snippet("Deposit", "kept", Abbreviation("dep")));
+        using (
+            var connection = new Microsoft.Data.Sqlite.SqliteConnection(
+                $"Data Source={Path.Combine(folder.FullName, "dash-sprout.sqlite")};Pooling=False"
+            )
+        )
         {
             connection.Open();
             using var command = connection.CreateCommand();
@@ -280,7 +370,9 @@ public sealed class HistoryApiTests : IDisposable
     /// <summary>The whole table as one text, versions and ids apart.</summary>
     private static async Task<string> Table(TestServer of)
     {
-        var rows = (await of.Rows()).Select(row => $"{row!["depth"]} {row["kind"]} {row["name"]} {row["enabled"]} {row["firstWords"]}");
+        var rows = (await of.Rows()).Select(row =>
+            $"{row!["depth"]} {row["kind"]} {row["name"]} {row["enabled"]} {row["firstWords"]}"
+        );
         return string.Join('\n', rows);
     }
 }

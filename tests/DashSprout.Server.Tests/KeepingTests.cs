@@ -41,7 +41,10 @@ public sealed class KeepingTests : IDisposable
         history.Tidy(clock.GetUtcNow());
         catalog.Do((now, _) => Commands.Delete(now, snippet));
         var deleted = clock.GetUtcNow();
-        Assert.Equal(new BinnedItem(snippet, ItemKind.Snippet, "Deposit", "Berths › Bookings", deleted, 1, 30), Assert.Single(history.Bin()));
+        Assert.Equal(
+            new BinnedItem(snippet, ItemKind.Snippet, "Deposit", "Berths › Bookings", deleted, 1, 30),
+            Assert.Single(history.Bin())
+        );
 
         Days(30);
         Assert.Equal(0, Assert.Single(history.Bin()).DaysLeft);
@@ -72,9 +75,16 @@ public sealed class KeepingTests : IDisposable
         Add("Late", folderId);
         catalog.Do((now, _) => Commands.Delete(now, early));
         catalog.Do((now, _) => Commands.Delete(now, folderId));
-        Assert.Contains("Bring that back first", Assert.Throws<ConflictException>(() => catalog.Restore(early)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "Bring that back first",
+            Assert.Throws<ConflictException>(() => catalog.Restore(early)).Message,
+            StringComparison.Ordinal
+        );
         catalog.Restore(folderId);
-        Assert.Equal(["Bookings", "Late"], catalog.Catalogue.Within(catalog.Catalogue.Get<FolderItem>(folderId)).Select(item => item.Name));
+        Assert.Equal(
+            ["Bookings", "Late"],
+            catalog.Catalogue.Within(catalog.Catalogue.Get<FolderItem>(folderId)).Select(item => item.Name)
+        );
         catalog.Restore(early);
         Assert.Equal(["Early", "Late"], catalog.Catalogue.Inside(folderId).Select(item => item.Name));
     }
@@ -95,13 +105,20 @@ public sealed class KeepingTests : IDisposable
             clock.Advance(TimeSpan.FromHours(21));
         }
         history.Tidy(clock.GetUtcNow());
-        var byDay = history.Versions(snippet).GroupBy(version => version.SavedAt.Date).OrderByDescending(group => group.Key).ToList();
+        var byDay = history
+            .Versions(snippet)
+            .GroupBy(version => version.SavedAt.Date)
+            .OrderByDescending(group => group.Key)
+            .ToList();
         // The two days before today with each one, then the last of each day, then the last of each month.
         Assert.All(byDay.Take(2), group => Assert.Equal(3, group.Count()));
         Assert.All(byDay.Skip(2), group => Assert.Single(group));
         Assert.Equal(30, byDay.Count(group => (clock.GetUtcNow().Date - group.Key).Days <= 30));
         // Of March the last day; April has a later one among those of the last thirty days.
-        Assert.Equal(new DateTime(2026, 3, 31), Assert.Single(byDay, group => (clock.GetUtcNow().Date - group.Key).Days > 30).Key);
+        Assert.Equal(
+            new DateTime(2026, 3, 31),
+            Assert.Single(byDay, group => (clock.GetUtcNow().Date - group.Key).Days > 30).Key
+        );
         Assert.Equal("day 69 save 2", history.Versions(snippet)[0].Snippet.Body.Source);
     }
 
@@ -112,11 +129,17 @@ public sealed class KeepingTests : IDisposable
         {
             backups.Make(BackupReason.Daily, clock.GetUtcNow());
             clock.Advance(TimeSpan.FromDays(1));
-            if (day % 20 == 0) backups.Thin();
+            if (day % 20 == 0)
+                backups.Thin();
         }
-        for (var made = 0; made < 8; made++) backups.Make(BackupReason.BeforeImport, clock.GetUtcNow().AddMinutes(made));
+        for (var made = 0; made < 8; made++)
+            backups.Make(BackupReason.BeforeImport, clock.GetUtcNow().AddMinutes(made));
         backups.Thin();
-        var daily = backups.List().Where(backup => backup.Reason == BackupReason.Daily).Select(backup => backup.At).ToList();
+        var daily = backups
+            .List()
+            .Where(backup => backup.Reason == BackupReason.Daily)
+            .Select(backup => backup.At)
+            .ToList();
         // The day of the imports has its own last one, so six of the seven days are daily ones.
         Assert.Equal(6, daily.Count(at => (clock.GetUtcNow() - at).TotalDays <= 6.5));
         Assert.InRange(daily.Count, 6 + 2 + 10, 6 + 4 + 12);
@@ -132,10 +155,18 @@ public sealed class KeepingTests : IDisposable
         Assert.Equal((1, 1, clock.GetUtcNow()), (made.Libraries, made.Snippets, made.At));
         Assert.Equal(made, Assert.Single(backups.List()));
         Assert.Throws<InvalidInputException>(() => backups.PathOf("../dash-sprout.sqlite"));
-        var bad = await Assert.ThrowsAsync<InvalidInputException>(() => backups.BringIn(new MemoryStream("no database at all, but long enough to look like one .............."u8.ToArray()), clock.GetUtcNow(), CancellationToken.None));
+        var bad = await Assert.ThrowsAsync<InvalidInputException>(() =>
+            backups.BringIn(
+                new MemoryStream("no database at all, but long enough to look like one .............."u8.ToArray()),
+                clock.GetUtcNow(),
+                CancellationToken.None
+            )
+        );
         Assert.Contains("no sound backup", bad.Message, StringComparison.Ordinal);
         Assert.Single(backups.List());
-        Assert.DoesNotContain(Directory.EnumerateFiles(data.Backups), file => file.EndsWith(".partial", StringComparison.Ordinal));
+        Assert.DoesNotContain(Directory.EnumerateFiles(data.Backups), file =>
+            file.EndsWith(".partial", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -170,9 +201,32 @@ public sealed class KeepingTests : IDisposable
         }
     }
 
-    private long Add(string name, long parent) => catalog.Do((now, id) => Commands.AddSnippet(now, id, parent,
-        new Snippet(name, true, "", false, DeliveryWay.Automatic, false, new Body.Plain("first"), EquatableList<Core.Triggers.Trigger>.Empty))).Items[0].Id;
+    private long Add(string name, long parent) =>
+        catalog
+            .Do(
+                (now, id) =>
+                    Commands.AddSnippet(
+                        now,
+                        id,
+                        parent,
+                        new Snippet(
+                            name,
+                            true,
+                            "",
+                            false,
+                            DeliveryWay.Automatic,
+                            false,
+                            new Body.Plain("first"),
+                            EquatableList<Core.Triggers.Trigger>.Empty
+                        )
+                    )
+            )
+            .Items[0]
+            .Id;
 
     private void Save(long id, string text) =>
-        catalog.Do((now, _) => Commands.ChangeSnippet(now, id, now.Get<SnippetItem>(id).Snippet with { Body = new Body.Plain(text) }));
+        catalog.Do(
+            (now, _) =>
+                Commands.ChangeSnippet(now, id, now.Get<SnippetItem>(id).Snippet with { Body = new Body.Plain(text) })
+        );
 }

@@ -25,8 +25,24 @@ public sealed class KeyboardApiTests
         var folder = Directory.CreateTempSubdirectory("dash-sprout-keyboard-");
         try
         {
-            var settings = new { enabled = false, hints = false, tray = true, apps = new[] { new { app = "XTerm", pasteChord = "Ctrl+Shift+V", alwaysType = false, delayMs = 3 } } };
-            using (var server = new TestServer(data: folder.FullName)) await server.Put("/api/keyboard", settings);
+            var settings = new
+            {
+                enabled = false,
+                hints = false,
+                tray = true,
+                apps = new[]
+                {
+                    new
+                    {
+                        app = "XTerm",
+                        pasteChord = "Ctrl+Shift+V",
+                        alwaysType = false,
+                        delayMs = 3,
+                    },
+                },
+            };
+            using (var server = new TestServer(data: folder.FullName))
+                await server.Put("/api/keyboard", settings);
             using (var server = new TestServer(data: folder.FullName))
             {
                 var kept = (await server.Get("/api/keyboard"))["settings"]!;
@@ -48,13 +64,26 @@ public sealed class KeyboardApiTests
     public async Task What_makes_no_sense_is_refused_at_its_place(string chord, int delayMs, string field, string why)
     {
         using var server = new TestServer();
-        var (status, problem) = await server.Send(HttpMethod.Put, "/api/keyboard", new
-        {
-            enabled = false,
-            hints = true,
-            tray = true,
-            apps = new[] { new { app = "XTerm", pasteChord = chord, alwaysType = false, delayMs } },
-        });
+        var (status, problem) = await server.Send(
+            HttpMethod.Put,
+            "/api/keyboard",
+            new
+            {
+                enabled = false,
+                hints = true,
+                tray = true,
+                apps = new[]
+                {
+                    new
+                    {
+                        app = "XTerm",
+                        pasteChord = chord,
+                        alwaysType = false,
+                        delayMs,
+                    },
+                },
+            }
+        );
         Assert.Equal(HttpStatusCode.BadRequest, status);
         Assert.Contains(why, (string)problem!["errors"]![field]![0]!, StringComparison.Ordinal);
         Assert.Empty((await server.Get("/api/keyboard"))["settings"]!["apps"]!.AsArray());

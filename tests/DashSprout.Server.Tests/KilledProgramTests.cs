@@ -13,7 +13,10 @@ public sealed class KilledProgramTests
 {
     private const int ImportSize = 300;
 
-    private static readonly int Rounds = int.Parse(Environment.GetEnvironmentVariable("DASH_SPROUT_KILLS") ?? "50", System.Globalization.CultureInfo.InvariantCulture);
+    private static readonly int Rounds = int.Parse(
+        Environment.GetEnvironmentVariable("DASH_SPROUT_KILLS") ?? "50",
+        System.Globalization.CultureInfo.InvariantCulture
+    );
 
     /// <summary>Two programs side by side, each on its own folder.</summary>
     [Fact]
@@ -32,7 +35,10 @@ public sealed class KilledProgramTests
             using var program = await ProgramProcess.Start(folder.FullName);
             var found = await Snippets(program);
             // What was under way when it was killed is there whole or not at all.
-            Assert.True(Same(found, model) || Same(found, pending), $"seed {seed}, round {round}: {Difference(found, model)}");
+            Assert.True(
+                Same(found, model) || Same(found, pending),
+                $"seed {seed}, round {round}: {Difference(found, model)}"
+            );
             model = found;
             // The switch of the typing settings and the chord beside it are one: both or neither.
             var settings = (await program.Send(HttpMethod.Get, "/api/settings/typing")).Body!;
@@ -42,7 +48,8 @@ public sealed class KilledProgramTests
             var killed = Task.Run(async () =>
             {
                 var left = until - DateTime.UtcNow;
-                if (left > TimeSpan.Zero) await Task.Delay(left);
+                if (left > TimeSpan.Zero)
+                    await Task.Delay(left);
                 await program.Kill();
             });
             try
@@ -60,7 +67,11 @@ public sealed class KilledProgramTests
             }
             await killed;
         }
-        using (var connection = new SqliteConnection($"Data Source={Path.Combine(folder.FullName, "dash-sprout.sqlite")};Pooling=False"))
+        using (
+            var connection = new SqliteConnection(
+                $"Data Source={Path.Combine(folder.FullName, "dash-sprout.sqlite")};Pooling=False"
+            )
+        )
         {
             connection.Open();
             Assert.Equal("ok", connection.QuerySingle<string>("PRAGMA integrity_check"));
@@ -70,15 +81,38 @@ public sealed class KilledProgramTests
     }
 
     /// <summary>One change: first in the model, since the program may be killed before it answers.</summary>
-    private static async Task Step(ProgramProcess program, Random chance, Dictionary<string, string> model, Dictionary<string, Dictionary<string, string>> backups, int count)
+    private static async Task Step(
+        ProgramProcess program,
+        Random chance,
+        Dictionary<string, string> model,
+        Dictionary<string, Dictionary<string, string>> backups,
+        int count
+    )
     {
         switch (chance.Next(12))
         {
             case 0:
-                var brought = Enumerable.Range(0, ImportSize).Select(at => new { name = $"{count}.{at}", text = $"{count}" }).ToList();
-                foreach (var name in model.Keys.Where(name => name.StartsWith("Brought/", StringComparison.Ordinal)).ToList()) model.Remove(name);
-                foreach (var snippet in brought) model[$"Brought/{snippet.name}"] = snippet.text;
-                await Good(program.Client.PostAsJsonAsync("/api/library-file?replace=true", new { format = "dash-sprout-library", version = 1, libraries = new[] { new { name = "Brought", snippets = brought } } }));
+                var brought = Enumerable
+                    .Range(0, ImportSize)
+                    .Select(at => new { name = $"{count}.{at}", text = $"{count}" })
+                    .ToList();
+                foreach (
+                    var name in model.Keys.Where(name => name.StartsWith("Brought/", StringComparison.Ordinal)).ToList()
+                )
+                    model.Remove(name);
+                foreach (var snippet in brought)
+                    model[$"Brought/{snippet.name}"] = snippet.text;
+                await Good(
+                    program.Client.PostAsJsonAsync(
+                        "/api/library-file?replace=true",
+                        new
+                        {
+                            format = "dash-sprout-library",
+                            version = 1,
+                            libraries = new[] { new { name = "Brought", snippets = brought } },
+                        }
+                    )
+                );
                 break;
             case 1:
                 var made = await Good(program.Client.PostAsync(new Uri("/api/backups", UriKind.Relative), null));
@@ -86,22 +120,43 @@ public sealed class KilledProgramTests
                 break;
             case 2 when await LastBackup(program, backups) is { } backup:
                 model.Clear();
-                foreach (var (name, text) in backups[backup]) model[name] = text;
+                foreach (var (name, text) in backups[backup])
+                    model[name] = text;
                 await Good(program.Client.PostAsync(new Uri($"/api/backups/{backup}/restore", UriKind.Relative), null));
                 break;
             case 3:
                 var hints = chance.Next(2) == 0;
                 var rest = hints ? "Ctrl+Alt+R" : "Ctrl+Alt+Q";
-                await Good(program.Client.PutAsJsonAsync("/api/settings/typing", new
-                {
-                    takeBack = true,
-                    hints,
-                    chords = new { finder = "Ctrl+Alt+ ", gather = "Ctrl+Alt+N", rest, record = "Ctrl+Alt+Shift+R", takeBack = "Ctrl+Alt+Z", proofLine = "Ctrl+Alt+P", why = "Ctrl+Alt+W", help = "F1" },
-                }));
+                await Good(
+                    program.Client.PutAsJsonAsync(
+                        "/api/settings/typing",
+                        new
+                        {
+                            takeBack = true,
+                            hints,
+                            chords = new
+                            {
+                                finder = "Ctrl+Alt+ ",
+                                gather = "Ctrl+Alt+N",
+                                rest,
+                                record = "Ctrl+Alt+Shift+R",
+                                takeBack = "Ctrl+Alt+Z",
+                                proofLine = "Ctrl+Alt+P",
+                                why = "Ctrl+Alt+W",
+                                help = "F1",
+                            },
+                        }
+                    )
+                );
                 break;
             default:
                 model[$"My snippets/s{count}"] = $"{count}";
-                await Good(program.Client.PostAsJsonAsync("/api/snippets", new { snippet = new { name = $"s{count}", text = $"{count}" } }));
+                await Good(
+                    program.Client.PostAsJsonAsync(
+                        "/api/snippets",
+                        new { snippet = new { name = $"s{count}", text = $"{count}" } }
+                    )
+                );
                 break;
         }
     }
@@ -115,13 +170,25 @@ public sealed class KilledProgramTests
     }
 
     /// <summary>The newest of the backups that were made here; older ones may have been let go.</summary>
-    private static async Task<string?> LastBackup(ProgramProcess program, Dictionary<string, Dictionary<string, string>> backups) =>
-        (await Good(program.Client.GetAsync(new Uri("/api/backups", UriKind.Relative))))!.AsArray().Select(backup => (string)backup!["name"]!).FirstOrDefault(backups.ContainsKey);
+    private static async Task<string?> LastBackup(
+        ProgramProcess program,
+        Dictionary<string, Dictionary<string, string>> backups
+    ) =>
+        (await Good(program.Client.GetAsync(new Uri("/api/backups", UriKind.Relative))))!
+            .AsArray()
+            .Select(backup => (string)backup!["name"]!)
+            .FirstOrDefault(backups.ContainsKey);
 
     private static async Task<Dictionary<string, string>> Snippets(ProgramProcess program)
     {
         var file = await Good(program.Client.GetAsync(new Uri("/api/library-file", UriKind.Relative)));
-        return file!["libraries"]!.AsArray().SelectMany(library => (library!["snippets"]?.AsArray() ?? []).Select(snippet => (Name: $"{library["name"]}/{snippet!["name"]}", Text: (string)snippet["text"]!)))
+        return file!["libraries"]!
+            .AsArray()
+            .SelectMany(library =>
+                (library!["snippets"]?.AsArray() ?? []).Select(snippet =>
+                    (Name: $"{library["name"]}/{snippet!["name"]}", Text: (string)snippet["text"]!)
+                )
+            )
             .ToDictionary(pair => pair.Name, pair => pair.Text);
     }
 

@@ -16,7 +16,10 @@ public sealed class MirrorApiTests : IDisposable
     {
         var library = await one.AddLibrary("Berth desk");
         var bookings = await one.AddFolder(library, "Bookings");
-        await one.AddSnippet(bookings, TestServer.Snippet("Berth confirmation", "Your berth is booked.", TestServer.Abbreviation(";bc")));
+        await one.AddSnippet(
+            bookings,
+            TestServer.Snippet("Berth confirmation", "Your berth is booked.", TestServer.Abbreviation(";bc"))
+        );
         await Mirror(one, library);
 
         var found = await other.Post("/api/mirrors/look", new { folder = folder.FullName });
@@ -42,7 +45,9 @@ public sealed class MirrorApiTests : IDisposable
         await Mirror(one, library);
         await Join(other, "Notices.json");
         await Edit(one, "Gale", "Gale warning for tonight.");
-        await other.GetWhen("/api/library-file", file => file.ToJsonString().Contains("Gale warning for tonight.", StringComparison.Ordinal));
+        await other.GetWhen("/api/library-file", file =>
+            file.ToJsonString().Contains("Gale warning for tonight.", StringComparison.Ordinal)
+        );
     }
 
     [Fact]
@@ -91,14 +96,20 @@ public sealed class MirrorApiTests : IDisposable
     {
         await Both("Gale", "Gale warning.");
         await Edit(one, "Gale", "Storm warning.");
-        await other.Save(await Id(other, "Gale"), new { note = "From the coast guard", triggers = new[] { TestServer.Abbreviation(";gale") } });
+        await other.Save(
+            await Id(other, "Gale"),
+            new { note = "From the coast guard", triggers = new[] { TestServer.Abbreviation(";gale") } }
+        );
         await Meet(one);
         await Meet(other);
         await Meet(one);
         foreach (var server in (TestServer[])[one, other])
         {
             var snippet = (await server.Get($"/api/snippets/{await Id(server, "Gale")}"))["snippet"]!;
-            Assert.Equal(("Storm warning.", "From the coast guard", 1), ((string)snippet["text"]!, (string)snippet["note"]!, snippet["triggers"]!.AsArray().Count));
+            Assert.Equal(
+                ("Storm warning.", "From the coast guard", 1),
+                ((string)snippet["text"]!, (string)snippet["note"]!, snippet["triggers"]!.AsArray().Count)
+            );
         }
     }
 
@@ -111,7 +122,10 @@ public sealed class MirrorApiTests : IDisposable
         await one.AddSnippet(await LibraryOf(one), TestServer.Snippet("Fog", "Fog at the pier."));
         await Meet(one);
         // What the other wrote did not know of it.
-        await File.WriteAllTextAsync(Path.Combine(folder.FullName, "Notices (copy of another machine).json"), before.Replace("Gale warning.", "Gale warning, again.", StringComparison.Ordinal));
+        await File.WriteAllTextAsync(
+            Path.Combine(folder.FullName, "Notices (copy of another machine).json"),
+            before.Replace("Gale warning.", "Gale warning, again.", StringComparison.Ordinal)
+        );
         await Meet(one);
         Assert.Equal("Gale warning, again.", await Text(one, "Gale"));
         Assert.Equal("Fog at the pier.", await Text(one, "Fog"));
@@ -126,13 +140,17 @@ public sealed class MirrorApiTests : IDisposable
         var lines = (await File.ReadAllTextAsync(file)).Split('\n').ToList();
         var at = lines.FindIndex(line => line.Contains("Gale warning.", StringComparison.Ordinal));
         var ours = lines[at];
-        lines[at] = $"<<<<<<< HEAD\n{ours}\n=======\n{ours.Replace("Gale warning.", "Gale warning from elsewhere.", StringComparison.Ordinal)}\n>>>>>>> branch";
+        lines[at] =
+            $"<<<<<<< HEAD\n{ours}\n=======\n{ours.Replace("Gale warning.", "Gale warning from elsewhere.", StringComparison.Ordinal)}\n>>>>>>> branch";
         await File.WriteAllTextAsync(file, string.Join('\n', lines));
         await Meet(one);
 
         var mirror = (await one.Get("/api/mirrors"))[0]!;
         var conflict = Assert.Single(mirror["conflicts"]!.AsArray())!;
-        Assert.Equal(("Gale warning.", "Gale warning from elsewhere."), ((string)conflict["here"]!, (string)conflict["there"]!));
+        Assert.Equal(
+            ("Gale warning.", "Gale warning from elsewhere."),
+            ((string)conflict["here"]!, (string)conflict["there"]!)
+        );
         Assert.DoesNotContain("<<<<", await File.ReadAllTextAsync(file), StringComparison.Ordinal);
         await Decide(one, mirror, conflict, "there");
         Assert.Equal("Gale warning from elsewhere.", await Text(one, "Gale"));
@@ -145,7 +163,11 @@ public sealed class MirrorApiTests : IDisposable
     {
         await Both("Gale", "Gale warning.");
         var file = Path.Combine(folder.FullName, "Notices.json");
-        var whole = (await File.ReadAllTextAsync(file)).Replace("Gale warning.", "Gale warning, whole.", StringComparison.Ordinal);
+        var whole = (await File.ReadAllTextAsync(file)).Replace(
+            "Gale warning.",
+            "Gale warning, whole.",
+            StringComparison.Ordinal
+        );
         await File.WriteAllTextAsync(file, whole[..(whole.Length / 2)]);
         await Edit(one, "Gale", "Changed here meanwhile.");
         await Meet(one);
@@ -162,13 +184,32 @@ public sealed class MirrorApiTests : IDisposable
     public async Task A_file_that_cannot_be_read_can_be_written_anew_and_is_kept()
     {
         await Both("Gale", "Gale warning.");
-        await File.WriteAllTextAsync(Path.Combine(folder.FullName, "Notices.json"), "{ \"format\": \"dash-sprout-library\", \"version\": 9 }");
+        await File.WriteAllTextAsync(
+            Path.Combine(folder.FullName, "Notices.json"),
+            "{ \"format\": \"dash-sprout-library\", \"version\": 9 }"
+        );
         await Meet(one);
         var mirror = (await one.Get("/api/mirrors"))[0]!;
         Assert.Contains("version 9", (string)mirror["words"]!, StringComparison.Ordinal);
         await one.Post($"/api/mirrors/{mirror["libraryId"]}/write-anew", new { });
-        Assert.Contains("Gale warning.", await File.ReadAllTextAsync(Path.Combine(folder.FullName, "Notices.json")), StringComparison.Ordinal);
-        Assert.Contains("\"version\": 9", await File.ReadAllTextAsync(Assert.Single(Directory.GetFiles(Path.Combine(one.Folder, "set-aside"), "Notices.json", SearchOption.AllDirectories))), StringComparison.Ordinal);
+        Assert.Contains(
+            "Gale warning.",
+            await File.ReadAllTextAsync(Path.Combine(folder.FullName, "Notices.json")),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "\"version\": 9",
+            await File.ReadAllTextAsync(
+                Assert.Single(
+                    Directory.GetFiles(
+                        Path.Combine(one.Folder, "set-aside"),
+                        "Notices.json",
+                        SearchOption.AllDirectories
+                    )
+                )
+            ),
+            StringComparison.Ordinal
+        );
         await Meet(other);
         Assert.Equal("Gale warning.", await Text(other, "Gale"));
     }
@@ -223,7 +264,17 @@ public sealed class MirrorApiTests : IDisposable
     public async Task Private_snippets_are_never_in_the_folder()
     {
         await Both("Gale", "Gale warning.");
-        await one.AddSnippet(await LibraryOf(one), JsonSerializer.SerializeToElement(new { name = "Gate code", text = "the secret of the gate", @private = true }));
+        await one.AddSnippet(
+            await LibraryOf(one),
+            JsonSerializer.SerializeToElement(
+                new
+                {
+                    name = "Gate code",
+                    text = "the secret of the gate",
+                    @private = true,
+                }
+            )
+        );
         await one.Save(await Id(one, "Gale"), new { @private = true });
         await Meet(one);
         await Meet(other);
@@ -245,13 +296,20 @@ public sealed class MirrorApiTests : IDisposable
     [Fact]
     public async Task Pictures_lie_beside_the_file_and_come_along()
     {
-        var png = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+        var png = Convert.FromBase64String(
+            "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
+        );
         using var content = new ByteArrayContent(png);
         content.Headers.ContentType = new("application/octet-stream");
         using var uploaded = await one.Client.PostAsync(new Uri("/api/media", UriKind.Relative), content);
         var id = (string)JsonNode.Parse(await uploaded.Content.ReadAsStringAsync())!["id"]!;
         var library = await one.AddLibrary("Signs");
-        await one.AddSnippet(library, JsonSerializer.SerializeToElement(new { name = "Logo", body = $"<p><img src=\"media:{id}\" alt=\"logo\"></p>" }));
+        await one.AddSnippet(
+            library,
+            JsonSerializer.SerializeToElement(
+                new { name = "Logo", body = $"<p><img src=\"media:{id}\" alt=\"logo\"></p>" }
+            )
+        );
         await Mirror(one, library);
         await Join(other, "Signs.json");
         using var shown = await other.Client.GetAsync(new Uri($"/api/media/{id}", UriKind.Relative));
@@ -261,12 +319,19 @@ public sealed class MirrorApiTests : IDisposable
     [Fact]
     public async Task A_picture_that_comes_later_is_taken_then()
     {
-        var png = Convert.FromBase64String("iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==");
+        var png = Convert.FromBase64String(
+            "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
+        );
         using var content = new ByteArrayContent(png);
         content.Headers.ContentType = new("application/octet-stream");
         using var uploaded = await one.Client.PostAsync(new Uri("/api/media", UriKind.Relative), content);
         var id = (string)JsonNode.Parse(await uploaded.Content.ReadAsStringAsync())!["id"]!;
-        await one.AddSnippet(await one.AddLibrary("Signs"), JsonSerializer.SerializeToElement(new { name = "Logo", body = $"<p><img src=\"media:{id}\" alt=\"logo\"></p>" }));
+        await one.AddSnippet(
+            await one.AddLibrary("Signs"),
+            JsonSerializer.SerializeToElement(
+                new { name = "Logo", body = $"<p><img src=\"media:{id}\" alt=\"logo\"></p>" }
+            )
+        );
         await Mirror(one, await LibraryOf(one));
         var pictures = Path.Combine(folder.FullName, "pictures");
         Directory.Move(pictures, pictures + "-late");
@@ -274,7 +339,13 @@ public sealed class MirrorApiTests : IDisposable
         Assert.Equal(HttpStatusCode.NotFound, (await other.Send(HttpMethod.Get, $"/api/media/{id}")).Status);
         Directory.Move(pictures + "-late", pictures);
         // Nobody asks for it, and the library's file has not changed.
-        for (var round = 0; round < 100 && !(await other.Client.GetAsync(new Uri($"/api/media/{id}", UriKind.Relative))).IsSuccessStatusCode; round++) await Task.Delay(100);
+        for (
+            var round = 0;
+            round < 100
+                && !(await other.Client.GetAsync(new Uri($"/api/media/{id}", UriKind.Relative))).IsSuccessStatusCode;
+            round++
+        )
+            await Task.Delay(100);
         Assert.Equal(png, await other.Client.GetByteArrayAsync(new Uri($"/api/media/{id}", UriKind.Relative)));
     }
 
@@ -284,12 +355,17 @@ public sealed class MirrorApiTests : IDisposable
         await Both("Gale", "Gale warning.");
         var lines = (await File.ReadAllTextAsync(Path.Combine(folder.FullName, "Notices.json"))).Split('\n').ToList();
         var at = lines.FindIndex(line => line.Contains("Gale warning.", StringComparison.Ordinal));
-        lines[at] = $"<<<<<<< HEAD\n{lines[at]}\n=======\n{lines[at].Replace("Gale warning.", "Only in the copy.", StringComparison.Ordinal)}\n>>>>>>> branch";
+        lines[at] =
+            $"<<<<<<< HEAD\n{lines[at]}\n=======\n{lines[at].Replace("Gale warning.", "Only in the copy.", StringComparison.Ordinal)}\n>>>>>>> branch";
         var copy = Path.Combine(folder.FullName, "Notices (copy).json");
         await File.WriteAllTextAsync(copy, string.Join('\n', lines));
         await Meet(one);
         Assert.Contains("Only in the copy.", await File.ReadAllTextAsync(copy), StringComparison.Ordinal);
-        Assert.Contains("Mend it", (await one.Get("/api/mirrors"))[0]!["notes"]!.ToJsonString(), StringComparison.Ordinal);
+        Assert.Contains(
+            "Mend it",
+            (await one.Get("/api/mirrors"))[0]!["notes"]!.ToJsonString(),
+            StringComparison.Ordinal
+        );
         Assert.Equal("Gale warning.", await Text(one, "Gale"));
     }
 
@@ -298,7 +374,16 @@ public sealed class MirrorApiTests : IDisposable
     {
         var library = await one.AddLibrary("Notices");
         await one.AddSnippet(library, TestServer.Snippet("Gale", "Gale warning."));
-        await one.Post("/api/mirrors", new { folder = folder.FullName, libraryIds = new[] { library }, files = Array.Empty<string>(), pocket = true });
+        await one.Post(
+            "/api/mirrors",
+            new
+            {
+                folder = folder.FullName,
+                libraryIds = new[] { library },
+                files = Array.Empty<string>(),
+                pocket = true,
+            }
+        );
         var pocket = Path.Combine(folder.FullName, "dash-sprout-pocket.html");
         Assert.Contains("Gale warning.", await File.ReadAllTextAsync(pocket), StringComparison.Ordinal);
         await Edit(one, "Gale", "Storm warning.");
@@ -313,13 +398,30 @@ public sealed class MirrorApiTests : IDisposable
     public async Task A_folder_that_cannot_be_used_is_refused_with_the_reason(string path, string reason)
     {
         var library = await one.AddLibrary("Notices");
-        Assert.Contains(reason, await one.Refused("/api/mirrors", new { folder = path, libraryIds = new[] { library }, files = Array.Empty<string>() }, "folder"), StringComparison.Ordinal);
+        Assert.Contains(
+            reason,
+            await one.Refused(
+                "/api/mirrors",
+                new
+                {
+                    folder = path,
+                    libraryIds = new[] { library },
+                    files = Array.Empty<string>(),
+                },
+                "folder"
+            ),
+            StringComparison.Ordinal
+        );
         Assert.Empty((await one.Get("/api/mirrors")).AsArray());
     }
 
     [Fact]
     public async Task The_own_data_folder_is_no_mirror_folder() =>
-        Assert.Contains("own data", await one.Refused("/api/mirrors/look", new { folder = one.Folder }, "folder"), StringComparison.Ordinal);
+        Assert.Contains(
+            "own data",
+            await one.Refused("/api/mirrors/look", new { folder = one.Folder }, "folder"),
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public async Task A_restored_backup_goes_to_the_folder_and_is_not_undone_by_it()
@@ -340,7 +442,8 @@ public sealed class MirrorApiTests : IDisposable
     {
         one.Dispose();
         other.Dispose();
-        if (Directory.Exists(folder.FullName)) folder.Delete(recursive: true);
+        if (Directory.Exists(folder.FullName))
+            folder.Delete(recursive: true);
     }
 
     /// <summary>A library “Notices” with one snippet on both machines.</summary>
@@ -353,21 +456,54 @@ public sealed class MirrorApiTests : IDisposable
         await Meet(one);
     }
 
-    private Task<JsonNode> Mirror(TestServer server, long library) => server.Post("/api/mirrors", new { folder = folder.FullName, libraryIds = new[] { library }, files = Array.Empty<string>() });
+    private Task<JsonNode> Mirror(TestServer server, long library) =>
+        server.Post(
+            "/api/mirrors",
+            new
+            {
+                folder = folder.FullName,
+                libraryIds = new[] { library },
+                files = Array.Empty<string>(),
+            }
+        );
 
-    private Task<JsonNode> Join(TestServer server, string file) => server.Post("/api/mirrors", new { folder = folder.FullName, libraryIds = Array.Empty<long>(), files = new[] { file } });
+    private Task<JsonNode> Join(TestServer server, string file) =>
+        server.Post(
+            "/api/mirrors",
+            new
+            {
+                folder = folder.FullName,
+                libraryIds = Array.Empty<long>(),
+                files = new[] { file },
+            }
+        );
 
     private static Task<JsonNode> Meet(TestServer server) => server.Post("/api/mirrors/meet", new { });
 
-    private static async Task Decide(TestServer server, JsonNode mirror, JsonNode conflict, string keep) => await server.Post($"/api/mirrors/{mirror["libraryId"]}/decide",
-        new { key = (string)conflict["key"]!, part = (string)conflict["part"]!, source = (string)conflict["source"]!, seen = (string)conflict["seen"]!, keep });
+    private static async Task Decide(TestServer server, JsonNode mirror, JsonNode conflict, string keep) =>
+        await server.Post(
+            $"/api/mirrors/{mirror["libraryId"]}/decide",
+            new
+            {
+                key = (string)conflict["key"]!,
+                part = (string)conflict["part"]!,
+                source = (string)conflict["source"]!,
+                seen = (string)conflict["seen"]!,
+                keep,
+            }
+        );
 
-    private static async Task<long> LibraryOf(TestServer server) => (long)(await server.Get("/api/libraries"))["libraries"]![0]!["id"]!;
+    private static async Task<long> LibraryOf(TestServer server) =>
+        (long)(await server.Get("/api/libraries"))["libraries"]![0]!["id"]!;
 
-    private static async Task<long> Id(TestServer server, string name) => (long)(await server.Rows()).First(row => (string)row!["name"]! == name)!["id"]!;
+    private static async Task<long> Id(TestServer server, string name) =>
+        (long)(await server.Rows()).First(row => (string)row!["name"]! == name)!["id"]!;
 
-    private static async Task Edit(TestServer server, string name, string text) => Assert.Empty(await server.Save(await Id(server, name), new { text }));
+    private static async Task Edit(TestServer server, string name, string text) =>
+        Assert.Empty(await server.Save(await Id(server, name), new { text }));
 
     private static async Task<string?> Text(TestServer server, string name) =>
-        (await server.Rows()).FirstOrDefault(row => (string)row!["name"]! == name) is { } row ? (string?)(await server.Get($"/api/snippets/{row["id"]}"))["snippet"]!["text"] : null;
+        (await server.Rows()).FirstOrDefault(row => (string)row!["name"]! == name) is { } row
+            ? (string?)(await server.Get($"/api/snippets/{row["id"]}"))["snippet"]!["text"]
+            : null;
 }

@@ -35,7 +35,11 @@ public sealed class PrivateTests : IDisposable
         await server.Save(id, new { @private = true });
         Assert.Equal($"second {Secret}", (string)(await server.Get($"/api/snippets/{id}"))["snippet"]!["text"]!);
         // Its earlier versions can be gone back to all the same.
-        Assert.Contains(Secret, (await server.Get($"/api/snippets/{id}/versions"))[2]!.ToJsonString(), StringComparison.Ordinal);
+        Assert.Contains(
+            Secret,
+            (await server.Get($"/api/snippets/{id}/versions"))[2]!.ToJsonString(),
+            StringComparison.Ordinal
+        );
         server.Dispose();
         Assert.Empty(FilesWith(folder.FullName, Secret));
     }
@@ -48,7 +52,9 @@ public sealed class PrivateTests : IDisposable
         using (var again = new TestServer(data: folder.FullName))
             Assert.Equal(Secret, (string)(await again.Get($"/api/snippets/{id}"))["snippet"]!["text"]!);
 
-        Assert.All(Directory.GetFiles(Path.Combine(folder.FullName, "keys")), key => Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite, File.GetUnixFileMode(key)));
+        Assert.All(Directory.GetFiles(Path.Combine(folder.FullName, "keys")), key =>
+            Assert.Equal(UnixFileMode.UserRead | UnixFileMode.UserWrite, File.GetUnixFileMode(key))
+        );
         Directory.Move(Path.Combine(folder.FullName, "keys"), Path.Combine(folder.FullName, "keys-elsewhere"));
         using (var without = new TestServer(data: folder.FullName))
         {
@@ -66,12 +72,23 @@ public sealed class PrivateTests : IDisposable
     {
         await Add("Gate code", isPrivate: true, ";gate");
         await Add("Gate call", isPrivate: false, ";gate");
-        Assert.DoesNotContain(Secret, (await server.Rows()).First(row => (string)row!["name"]! == "Gate code")!.ToJsonString(), StringComparison.Ordinal);
-        var found = (await server.Get("/api/finder?query=Gate")).AsArray().First(one => (string)one!["name"]! == "Gate code")!;
+        Assert.DoesNotContain(
+            Secret,
+            (await server.Rows()).First(row => (string)row!["name"]! == "Gate code")!.ToJsonString(),
+            StringComparison.Ordinal
+        );
+        var found = (await server.Get("/api/finder?query=Gate"))
+            .AsArray()
+            .First(one => (string)one!["name"]! == "Gate code")!;
         Assert.Equal("(private)", (string)found["firstWords"]!);
-        Assert.DoesNotContain((await server.Get($"/api/finder?query={Secret}")).AsArray(), one => (string)one!["name"]! == "Gate code");
+        Assert.DoesNotContain((await server.Get($"/api/finder?query={Secret}")).AsArray(), one =>
+            (string)one!["name"]! == "Gate code"
+        );
         var board = await server.GetWhen("/api/safety", board => (string)board["state"]! == "ready");
-        var overlap = board["overlaps"]!.AsArray().Select(one => one!["overlap"]!).First(one => (string?)one["winner"]?["snippet"] == "Gate code");
+        var overlap = board["overlaps"]!
+            .AsArray()
+            .Select(one => one!["overlap"]!)
+            .First(one => (string?)one["winner"]?["snippet"] == "Gate code");
         Assert.Equal("(private)", (string)overlap["witness"]!["text"]!);
     }
 
@@ -83,11 +100,22 @@ public sealed class PrivateTests : IDisposable
     {
         await Add("Gate code", isPrivate: true);
         await Add("Gate call", isPrivate: false);
-        var without = await server.Client.GetStringAsync(new Uri($"/api/library-file?format={format}", UriKind.Relative));
+        var without = await server.Client.GetStringAsync(
+            new Uri($"/api/library-file?format={format}", UriKind.Relative)
+        );
         Assert.DoesNotContain("Gate code", without, StringComparison.Ordinal);
         Assert.Contains("Gate call", without, StringComparison.Ordinal);
-        Assert.Contains(Secret, await server.Client.GetStringAsync(new Uri($"/api/library-file?format={format}&withPrivate=true", UriKind.Relative)), StringComparison.Ordinal);
-        Assert.Equal(1, (int)(await server.Post("/api/library-file/contents", new { ids = Array.Empty<long>() }))["private"]!);
+        Assert.Contains(
+            Secret,
+            await server.Client.GetStringAsync(
+                new Uri($"/api/library-file?format={format}&withPrivate=true", UriKind.Relative)
+            ),
+            StringComparison.Ordinal
+        );
+        Assert.Equal(
+            1,
+            (int)(await server.Post("/api/library-file/contents", new { ids = Array.Empty<long>() }))["private"]!
+        );
     }
 
     public void Dispose()
@@ -99,14 +127,32 @@ public sealed class PrivateTests : IDisposable
     private async Task<long> Add(string name, bool isPrivate, params string[] abbreviations)
     {
         var libraries = (await server.Get("/api/libraries"))["libraries"]!.AsArray();
-        var text = isPrivate ? Secret : name == "Gate call" ? "Call the gate." : $"first {Secret}";
-        return await server.AddSnippet((long)libraries[0]!["id"]!, JsonSerializer.SerializeToElement(new { name, text, @private = isPrivate, triggers = abbreviations.Select(text => TestServer.Abbreviation(text)) }));
+        var text =
+            isPrivate ? Secret
+            : name == "Gate call" ? "Call the gate."
+            : $"first {Secret}";
+        return await server.AddSnippet(
+            (long)libraries[0]!["id"]!,
+            JsonSerializer.SerializeToElement(
+                new
+                {
+                    name,
+                    text,
+                    @private = isPrivate,
+                    triggers = abbreviations.Select(text => TestServer.Abbreviation(text)),
+                }
+            )
+        );
     }
 
     /// <summary>The files that hold a text, as bytes in UTF-8 or UTF-16.</summary>
-    private static IEnumerable<string> FilesWith(string folder, string text) => Directory.EnumerateFiles(folder, "*", SearchOption.AllDirectories).Where(file =>
-    {
-        var bytes = File.ReadAllBytes(file).AsSpan();
-        return bytes.IndexOf(Encoding.UTF8.GetBytes(text)) >= 0 || bytes.IndexOf(Encoding.Unicode.GetBytes(text)) >= 0;
-    });
+    private static IEnumerable<string> FilesWith(string folder, string text) =>
+        Directory
+            .EnumerateFiles(folder, "*", SearchOption.AllDirectories)
+            .Where(file =>
+            {
+                var bytes = File.ReadAllBytes(file).AsSpan();
+                return bytes.IndexOf(Encoding.UTF8.GetBytes(text)) >= 0
+                    || bytes.IndexOf(Encoding.Unicode.GetBytes(text)) >= 0;
+            });
 }

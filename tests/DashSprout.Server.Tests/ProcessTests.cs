@@ -22,9 +22,14 @@ public sealed class ProcessTests
             ["Press", "desk", new[] { new KeyMessage(Secret, false, 0, false) }],
             ["Press", "desk", new[] { new KeyMessage("a" + new string('\u0301', 100) + Secret, false, 0, false) }],
             ["Press", "desk", new[] { new KeyMessage(new string('x', 5000) + Secret, false, 0, false) }],
-            ["Press", "desk", Secret], ["Press", Secret], ["Press", "desk", Array.Empty<KeyMessage>()],
-            ["Focus", new FocusMessage("desk", "post", Secret)], ["Choose", "desk", 999_999L, Secret], ["FillSlip", "desk", 1, Secret],
-            ["PreviewSlip", "desk", 1, new Dictionary<string, string> { ["x"] = Secret }], ["Clipboard", "desk", Secret],
+            ["Press", "desk", Secret],
+            ["Press", Secret],
+            ["Press", "desk", Array.Empty<KeyMessage>()],
+            ["Focus", new FocusMessage("desk", "post", Secret)],
+            ["Choose", "desk", 999_999L, Secret],
+            ["FillSlip", "desk", 1, Secret],
+            ["PreviewSlip", "desk", 1, new Dictionary<string, string> { ["x"] = Secret }],
+            ["Clipboard", "desk", Secret],
         ];
         var answers = new List<string>();
         foreach (var call in calls)
@@ -52,10 +57,22 @@ public sealed class ProcessTests
         using (var program = await ProgramProcess.Start(folder.FullName))
         {
             var (code, words) = await ProgramProcess.StartInVain(folder.FullName);
-            Assert.Equal((2, true), (code, words.StartsWith($"The data folder {folder.FullName} is in use by Dash Sprout at http://localhost:{program.Port}", StringComparison.Ordinal)));
+            Assert.Equal(
+                (2, true),
+                (
+                    code,
+                    words.StartsWith(
+                        $"The data folder {folder.FullName} is in use by Dash Sprout at http://localhost:{program.Port}",
+                        StringComparison.Ordinal
+                    )
+                )
+            );
             var other = Directory.CreateTempSubdirectory("dash-sprout-");
             (code, words) = await ProgramProcess.StartInVain(other.FullName, program.Port);
-            Assert.Equal((2, $"Port {program.Port} is in use already. Stop what uses it, or choose another one with --port."), (code, words));
+            Assert.Equal(
+                (2, $"Port {program.Port} is in use already. Stop what uses it, or choose another one with --port."),
+                (code, words)
+            );
             other.Delete(recursive: true);
         }
         folder.Delete(recursive: true);
@@ -67,10 +84,28 @@ public sealed class ProcessTests
         var folder = Directory.CreateTempSubdirectory("dash-sprout-");
         using (var program = await ProgramProcess.Start(folder.FullName))
         {
-            var (status, problem) = await program.Send(HttpMethod.Post, "/api/snippets", new { snippet = new { name = "a", text = new string('x', 9 * 1024 * 1024) } });
+            var (status, problem) = await program.Send(
+                HttpMethod.Post,
+                "/api/snippets",
+                new { snippet = new { name = "a", text = new string('x', 9 * 1024 * 1024) } }
+            );
             Assert.Equal(System.Net.HttpStatusCode.RequestEntityTooLarge, status);
             Assert.Contains("Split it into smaller parts", (string?)problem!["detail"], StringComparison.Ordinal);
-            Assert.Equal(1, (int)(await program.Post("/api/libraries/rows", new { view = new { closed = Array.Empty<long>() }, from = 0, count = 10 }))["total"]!);
+            Assert.Equal(
+                1,
+                (int)
+                    (
+                        await program.Post(
+                            "/api/libraries/rows",
+                            new
+                            {
+                                view = new { closed = Array.Empty<long>() },
+                                from = 0,
+                                count = 10,
+                            }
+                        )
+                    )["total"]!
+            );
         }
         folder.Delete(recursive: true);
     }

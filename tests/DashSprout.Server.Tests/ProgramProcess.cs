@@ -28,11 +28,13 @@ internal sealed class ProgramProcess : IDisposable
         var program = Launch(data, port ?? FreePort());
         for (var attempt = 0; attempt < 400; attempt++)
         {
-            if (program.process.HasExited) Assert.Fail($"The program ended by itself: {await program.process.StandardError.ReadToEndAsync()}");
+            if (program.process.HasExited)
+                Assert.Fail($"The program ended by itself: {await program.process.StandardError.ReadToEndAsync()}");
             try
             {
                 using var answer = await program.Client.GetAsync(new Uri("/healthz", UriKind.Relative));
-                if (answer.IsSuccessStatusCode) return program;
+                if (answer.IsSuccessStatusCode)
+                    return program;
             }
             catch (HttpRequestException)
             {
@@ -48,7 +50,11 @@ internal sealed class ProgramProcess : IDisposable
     {
         using var program = Launch(data, port ?? FreePort());
         await program.process.WaitForExitAsync().WaitAsync(TimeSpan.FromSeconds(20));
-        Assert.DoesNotContain("   at ", await program.process.StandardOutput.ReadToEndAsync(), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "   at ",
+            await program.process.StandardOutput.ReadToEndAsync(),
+            StringComparison.Ordinal
+        );
         return (program.process.ExitCode, (await program.process.StandardError.ReadToEndAsync()).Trim());
     }
 
@@ -59,9 +65,16 @@ internal sealed class ProgramProcess : IDisposable
         return ((IPEndPoint)listener.LocalEndpoint).Port;
     }
 
-    public async Task<(HttpStatusCode Status, JsonNode? Body)> Send(HttpMethod method, string address, object? body = null)
+    public async Task<(HttpStatusCode Status, JsonNode? Body)> Send(
+        HttpMethod method,
+        string address,
+        object? body = null
+    )
     {
-        using var request = new HttpRequestMessage(method, address) { Content = body is null ? null : JsonContent.Create(body) };
+        using var request = new HttpRequestMessage(method, address)
+        {
+            Content = body is null ? null : JsonContent.Create(body),
+        };
         using var answer = await Client.SendAsync(request);
         var text = await answer.Content.ReadAsStringAsync();
         return (answer.StatusCode, text.Length == 0 ? null : JsonNode.Parse(text));
@@ -84,7 +97,8 @@ internal sealed class ProgramProcess : IDisposable
 
     public void Dispose()
     {
-        if (!process.HasExited) process.Kill();
+        if (!process.HasExited)
+            process.Kill();
         process.Dispose();
         Client.Dispose();
     }
@@ -92,11 +106,16 @@ internal sealed class ProgramProcess : IDisposable
     private static ProgramProcess Launch(string data, int port)
     {
         var program = typeof(Program).Assembly.Location;
-        return new ProgramProcess(Process.Start(new ProcessStartInfo("dotnet", [program, "--port", $"{port}", "--data", data, "--empty", "true"])
-        {
-            RedirectStandardOutput = true,
-            RedirectStandardError = true,
-            WorkingDirectory = Path.GetDirectoryName(program)!,
-        })!, port);
+        return new ProgramProcess(
+            Process.Start(
+                new ProcessStartInfo("dotnet", [program, "--port", $"{port}", "--data", data, "--empty", "true"])
+                {
+                    RedirectStandardOutput = true,
+                    RedirectStandardError = true,
+                    WorkingDirectory = Path.GetDirectoryName(program)!,
+                }
+            )!,
+            port
+        );
     }
 }

@@ -22,9 +22,19 @@ public sealed class SafetyBoardTests : IDisposable
         data = DataFolder.Open(folder.FullName, "a test", DateTimeOffset.UnixEpoch, DataKeys.In);
         catalog = new Catalog(new ItemStore(data.Database), new ChangeLog(data.Database), TimeProvider.System);
         catalog.Open();
-        var library = new Library("Berths", true, LibraryRules.Default, EquatableList<Folder>.Empty, new(Enumerable.Range(0, 600).Select(number => Snip($"s{number}", $"br{number}"))));
+        var library = new Library(
+            "Berths",
+            true,
+            LibraryRules.Default,
+            EquatableList<Folder>.Empty,
+            new(Enumerable.Range(0, 600).Select(number => Snip($"s{number}", $"br{number}")))
+        );
         catalog.Do((now, id) => Importing.Of(now, [library], false, id).Change);
-        board = new SafetyBoard(catalog, new WordLists(new SafetyStore(data.Database), new SettingStore(data.Database)), NullLogger<SafetyBoard>.Instance);
+        board = new SafetyBoard(
+            catalog,
+            new WordLists(new SafetyStore(data.Database), new SettingStore(data.Database)),
+            NullLogger<SafetyBoard>.Instance
+        );
     }
 
     public void Dispose()
@@ -45,8 +55,13 @@ public sealed class SafetyBoardTests : IDisposable
         }
         var (_, _, result) = await WhenReady();
         Assert.Same(catalog.Shelf.Index, result.Index);
-        Assert.Equal(20, result.Overlaps.All.Count(overlap => overlap.Loser.Placed.Snippet.Name.StartsWith("new", StringComparison.Ordinal)
-            && overlap.Winner?.Placed.Snippet.Name == "s1"));
+        Assert.Equal(
+            20,
+            result.Overlaps.All.Count(overlap =>
+                overlap.Loser.Placed.Snippet.Name.StartsWith("new", StringComparison.Ordinal)
+                && overlap.Winner?.Placed.Snippet.Name == "s1"
+            )
+        );
     }
 
     [Fact]
@@ -63,12 +78,22 @@ public sealed class SafetyBoardTests : IDisposable
     {
         for (var round = 0; round < 600; round++)
         {
-            if (board.Look() is { State: BoardState.Ready } ready) return ready;
+            if (board.Look() is { State: BoardState.Ready } ready)
+                return ready;
             await Task.Delay(50);
         }
         throw new TimeoutException("The board was not ready within thirty seconds.");
     }
 
-    private static Snippet Snip(string name, string text) => new(name, true, "", false, DeliveryWay.Automatic, false, new Body.Plain(name),
-        new([new Trigger.Abbreviation(text, TypingRules.For(text), Scope.Everywhere)]));
+    private static Snippet Snip(string name, string text) =>
+        new(
+            name,
+            true,
+            "",
+            false,
+            DeliveryWay.Automatic,
+            false,
+            new Body.Plain(name),
+            new([new Trigger.Abbreviation(text, TypingRules.For(text), Scope.Everywhere)])
+        );
 }

@@ -16,7 +16,8 @@ public sealed class SmallDiskTests : IDisposable
 
     public void Dispose()
     {
-        if (mounted) Run("umount", "-l", folder.FullName);
+        if (mounted)
+            Run("umount", "-l", folder.FullName);
         folder.Delete();
     }
 
@@ -32,24 +33,47 @@ public sealed class SmallDiskTests : IDisposable
         (HttpMethod Method, string Path, object Body)[] changes =
         [
             (HttpMethod.Post, "/api/snippets", new { snippet = Snippet("b", new string('x', 100_000)) }),
-            (HttpMethod.Post, "/api/library-file", new { format = "dash-sprout-library", version = 1, libraries = new[] { new { name = "B", snippets = new[] { new { name = "b", text = new string('x', 100_000) } } } } }),
+            (
+                HttpMethod.Post,
+                "/api/library-file",
+                new
+                {
+                    format = "dash-sprout-library",
+                    version = 1,
+                    libraries = new[]
+                    {
+                        new { name = "B", snippets = new[] { new { name = "b", text = new string('x', 100_000) } } },
+                    },
+                }
+            ),
             (HttpMethod.Post, "/api/backups", new { }),
         ];
         foreach (var (method, path, body) in changes)
         {
             var (status, problem) = await program.Send(method, path, body);
             Assert.True(status == HttpStatusCode.InsufficientStorage, $"{path}: {status} {problem}");
-            Assert.Contains("The disk is full: nothing was changed", (string?)problem!["detail"], StringComparison.Ordinal);
+            Assert.Contains(
+                "The disk is full: nothing was changed",
+                (string?)problem!["detail"],
+                StringComparison.Ordinal
+            );
         }
         Assert.Equal("kept ", (string?)(await program.Post("/api/rehearsal", new { typed = "ab " }))["text"]);
 
         File.Delete(ballast);
-        var (saved, _) = await program.Send(HttpMethod.Post, "/api/snippets", new { snippet = Snippet("b", new string('x', 100_000)) });
+        var (saved, _) = await program.Send(
+            HttpMethod.Post,
+            "/api/snippets",
+            new { snippet = Snippet("b", new string('x', 100_000)) }
+        );
         Assert.Equal(HttpStatusCode.OK, saved);
         await program.Kill();
 
         using var again = await ProgramProcess.Start(folder.FullName);
-        Assert.Equal("kept", (string?)(await again.Send(HttpMethod.Get, $"/api/snippets/{made["id"]}")).Body!["snippet"]!["text"]);
+        Assert.Equal(
+            "kept",
+            (string?)(await again.Send(HttpMethod.Get, $"/api/snippets/{made["id"]}")).Body!["snippet"]!["text"]
+        );
     }
 
     [Fact]
@@ -84,8 +108,10 @@ public sealed class SmallDiskTests : IDisposable
     public void What_the_disk_refuses_is_said_in_words(int code, string? words)
     {
         var said = Store.StorageFault.Words(new Microsoft.Data.Sqlite.SqliteException("x", code), "/data");
-        if (words is null) Assert.Null(said);
-        else Assert.Contains(words, said, StringComparison.Ordinal);
+        if (words is null)
+            Assert.Null(said);
+        else
+            Assert.Contains(words, said, StringComparison.Ordinal);
     }
 
     [Fact]

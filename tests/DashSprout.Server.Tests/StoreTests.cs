@@ -33,7 +33,12 @@ public sealed class StoreTests : IDisposable
     {
         var id = Add("Moored", "Moored.");
         var now = DateTimeOffset.UnixEpoch;
-        safety.Count([new(id, "mrd", 1, 0, now), new(id, "mrd", 0, 1, now), new(id, "mrd", 2, 0, now.AddDays(1)), new(id + 1, "gone", 1, 0, now)]);
+        safety.Count([
+            new(id, "mrd", 1, 0, now),
+            new(id, "mrd", 0, 1, now),
+            new(id, "mrd", 2, 0, now.AddDays(1)),
+            new(id + 1, "gone", 1, 0, now),
+        ]);
         Assert.Equal(new FiringRecord(id, "mrd", 3, 1, now.AddDays(1)), Assert.Single(safety.TakenBack()));
         var (used, fired, use) = Assert.Single(safety.Uses());
         Assert.Equal((id, 3, now.AddDays(1)), (used, fired, use.LastAt));
@@ -67,7 +72,8 @@ public sealed class StoreTests : IDisposable
         Assert.Equal([id], Found("SHORE \"moored"));
 
         // As a file of an older version has it.
-        using (var connection = data.Database.Open()) connection.Execute("DELETE FROM snippet_text");
+        using (var connection = data.Database.Open())
+            connection.Execute("DELETE FROM snippet_text");
         Assert.Empty(Found("power"));
         search.CatchUp(catalogue, CancellationToken.None);
         Assert.Equal([id], Found("power"));
@@ -79,7 +85,8 @@ public sealed class StoreTests : IDisposable
     [Fact]
     public void What_lies_in_the_bin_does_not_drown_what_does_not()
     {
-        for (var count = 0; count < 300; count++) Delete(Add($"Old {count}", "The berth is free."));
+        for (var count = 0; count < 300; count++)
+            Delete(Add($"Old {count}", "The berth is free."));
         var id = Add("New", "The berth is free.");
         Assert.Equal([id], search.Find("berth free", 10, catalogue).Select(item => item.Id));
     }
@@ -88,7 +95,25 @@ public sealed class StoreTests : IDisposable
     public void What_came_from_a_file_may_open_only_what_was_confirmed()
     {
         var own = Add("Own", "X");
-        Do(Importing.Of(catalogue, [new Library("File", true, LibraryRules.Default, EquatableList<Folder>.Empty, new([Snippet("Foreign", "X")]))], false, nextId).Change, fromFile: true);
+        Do(
+            Importing
+                .Of(
+                    catalogue,
+                    [
+                        new Library(
+                            "File",
+                            true,
+                            LibraryRules.Default,
+                            EquatableList<Folder>.Empty,
+                            new([Snippet("Foreign", "X")])
+                        ),
+                    ],
+                    false,
+                    nextId
+                )
+                .Change,
+            fromFile: true
+        );
         var foreign = catalogue.At("File/Foreign")!.Id;
         Assert.True(safety.MayOpen(own, "https://example.org/"));
         Assert.False(safety.MayOpen(foreign, "https://example.org/"));
@@ -114,7 +139,10 @@ public sealed class StoreTests : IDisposable
     {
         catalogue = catalogue.With(change);
         new ChangeLog(data.Database).Make(change, fromFile, DateTimeOffset.UnixEpoch);
-        nextId = Math.Max(nextId, change.Items.Max(item => item.Below.Append(item.After ?? item.Before!).Max(inner => inner.Id)) + 1);
+        nextId = Math.Max(
+            nextId,
+            change.Items.Max(item => item.Below.Append(item.After ?? item.Before!).Max(inner => inner.Id)) + 1
+        );
     }
 
     private void Delete(long id) => Do(Commands.Delete(catalogue, id));
@@ -122,5 +150,14 @@ public sealed class StoreTests : IDisposable
     private long[] Found(string query) => [.. search.Find(query, 10, catalogue).Select(item => item.Id)];
 
     private static Snippet Snippet(string name, string text) =>
-        new(name, true, "", false, DeliveryWay.Automatic, false, new Body.Plain(text), EquatableList<Core.Triggers.Trigger>.Empty);
+        new(
+            name,
+            true,
+            "",
+            false,
+            DeliveryWay.Automatic,
+            false,
+            new Body.Plain(text),
+            EquatableList<Core.Triggers.Trigger>.Empty
+        );
 }

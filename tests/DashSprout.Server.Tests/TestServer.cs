@@ -19,11 +19,13 @@ public sealed class TestServer : IDisposable
         factory = new WebApplicationFactory<Program>().WithWebHostBuilder(host =>
         {
             host.UseSetting("data", Folder);
-            if (!demo) host.UseSetting("empty", "true");
+            if (!demo)
+                host.UseSetting("empty", "true");
         });
         Client = factory.CreateClient();
         // The library that is there for a new user would be in the way of nearly every test.
-        if (!demo && data is null) Client.DeleteAsync(new Uri("/api/items/1", UriKind.Relative)).GetAwaiter().GetResult();
+        if (!demo && data is null)
+            Client.DeleteAsync(new Uri("/api/items/1", UriKind.Relative)).GetAwaiter().GetResult();
     }
 
     public HttpClient Client { get; }
@@ -34,17 +36,36 @@ public sealed class TestServer : IDisposable
     public HttpMessageHandler Handler => factory.Server.CreateHandler();
 
     public static JsonElement Snippet(string name, string text, params object[] triggers) =>
-        JsonSerializer.SerializeToElement(new { name, text, triggers });
+        JsonSerializer.SerializeToElement(
+            new
+            {
+                name,
+                text,
+                triggers,
+            }
+        );
 
     public static object Abbreviation(string text, string timing = "closing-key", object? scope = null) =>
-        new { kind = "abbreviation", text, timing, scope = scope ?? new { mode = "everywhere", apps = Array.Empty<string>() } };
+        new
+        {
+            kind = "abbreviation",
+            text,
+            timing,
+            scope = scope ?? new { mode = "everywhere", apps = Array.Empty<string>() },
+        };
 
     /// <summary>Sends a body and reads the answer, whatever its status.</summary>
-    public async Task<(HttpStatusCode Status, JsonNode? Body)> Send(HttpMethod method, string address, object? body = null)
+    public async Task<(HttpStatusCode Status, JsonNode? Body)> Send(
+        HttpMethod method,
+        string address,
+        object? body = null
+    )
     {
         using var request = new HttpRequestMessage(method, address);
-        if (body is string text) request.Content = new StringContent(text, System.Text.Encoding.UTF8, "application/json");
-        else if (body is not null) request.Content = JsonContent.Create(body);
+        if (body is string text)
+            request.Content = new StringContent(text, System.Text.Encoding.UTF8, "application/json");
+        else if (body is not null)
+            request.Content = JsonContent.Create(body);
         using var response = await Client.SendAsync(request);
         var answer = await response.Content.ReadAsStringAsync();
         return (response.StatusCode, answer.Length == 0 ? null : JsonNode.Parse(answer));
@@ -65,7 +86,8 @@ public sealed class TestServer : IDisposable
         for (var round = 0; round < 200; round++)
         {
             var answer = await Get(address);
-            if (wanted(answer)) return answer;
+            if (wanted(answer))
+                return answer;
             await Task.Delay(50);
         }
         throw new TimeoutException($"{address} was not as wanted within ten seconds.");
@@ -87,31 +109,67 @@ public sealed class TestServer : IDisposable
     }
 
     public Task<JsonNode> Rehearse(string typed, object? libraries = null, string field = "plain") =>
-        Post("/api/rehearsal", new { typed, field, app = "post", libraries });
+        Post(
+            "/api/rehearsal",
+            new
+            {
+                typed,
+                field,
+                app = "post",
+                libraries,
+            }
+        );
 
     public async Task<long> AddLibrary(string name) => (long)(await Post("/api/libraries", new { name }))["id"]!;
 
     public async Task<long> AddSnippet(long parentId, JsonElement snippet) =>
         (long)(await Post("/api/snippets", new { parentId, snippet }))["id"]!;
 
-    public async Task<long> AddFolder(long parentId, string name) => (long)(await Post("/api/folders", new { parentId, name }))["id"]!;
+    public async Task<long> AddFolder(long parentId, string name) =>
+        (long)(await Post("/api/folders", new { parentId, name }))["id"]!;
 
     /// <summary>The rows of the whole table.</summary>
-    public async Task<JsonArray> Rows() => (await Post("/api/libraries/rows", new { view = new { closed = Array.Empty<long>() }, from = 0, count = 500 }))["rows"]!.AsArray();
+    public async Task<JsonArray> Rows() =>
+        (
+            await Post(
+                "/api/libraries/rows",
+                new
+                {
+                    view = new { closed = Array.Empty<long>() },
+                    from = 0,
+                    count = 500,
+                }
+            )
+        )["rows"]!.AsArray();
 
     /// <summary>Saves parts of a snippet, and gives what could not be saved.</summary>
     public async Task<JsonArray> Save(long id, object after)
     {
         var before = (await Get($"/api/snippets/{id}"))["snippet"]!.AsObject();
         var wanted = before.DeepClone().AsObject();
-        foreach (var (name, value) in JsonSerializer.SerializeToNode(after)!.AsObject()) wanted[name] = value?.DeepClone();
-        if (wanted["body"] is not null && before["body"] is null) wanted["text"] = null;
-        if (wanted["text"] is not null && before["text"] is null) wanted["body"] = null;
+        foreach (var (name, value) in JsonSerializer.SerializeToNode(after)!.AsObject())
+            wanted[name] = value?.DeepClone();
+        if (wanted["body"] is not null && before["body"] is null)
+            wanted["text"] = null;
+        if (wanted["text"] is not null && before["text"] is null)
+            wanted["body"] = null;
         var were = before["triggers"]!.AsArray();
         var are = wanted["triggers"]!.AsArray();
-        var triggers = Enumerable.Range(0, Math.Max(were.Count, are.Count)).Select(at => new { before = were.ElementAtOrDefault(at), after = are.ElementAtOrDefault(at) })
-            .Where(pair => !JsonNode.DeepEquals(pair.before, pair.after)).ToArray();
-        var (status, answer) = await Send(HttpMethod.Patch, $"/api/snippets/{id}", new { before, after = wanted, triggers });
+        var triggers = Enumerable
+            .Range(0, Math.Max(were.Count, are.Count))
+            .Select(at => new { before = were.ElementAtOrDefault(at), after = are.ElementAtOrDefault(at) })
+            .Where(pair => !JsonNode.DeepEquals(pair.before, pair.after))
+            .ToArray();
+        var (status, answer) = await Send(
+            HttpMethod.Patch,
+            $"/api/snippets/{id}",
+            new
+            {
+                before,
+                after = wanted,
+                triggers,
+            }
+        );
         Assert.True(status == HttpStatusCode.OK, $"{status} {answer}");
         return answer!["unsaved"]!.AsArray();
     }
@@ -120,7 +178,8 @@ public sealed class TestServer : IDisposable
     {
         factory.Dispose();
         Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
-        if (folder.Exists) folder.Delete(recursive: true);
+        if (folder.Exists)
+            folder.Delete(recursive: true);
         folder.Refresh();
     }
 }

@@ -62,7 +62,18 @@ public sealed class TwoMachinesTests : IDisposable
 
     private static void Git(string folder, params string[] words)
     {
-        var start = new ProcessStartInfo("git", ["-c", "user.name=Gullhaven", "-c", "user.email=clerk@example.org", "-c", "init.defaultBranch=main", .. words])
+        var start = new ProcessStartInfo(
+            "git",
+            [
+                "-c",
+                "user.name=Gullhaven",
+                "-c",
+                "user.email=clerk@example.org",
+                "-c",
+                "init.defaultBranch=main",
+                .. words,
+            ]
+        )
         {
             WorkingDirectory = folder,
             RedirectStandardOutput = true,
@@ -92,22 +103,48 @@ public sealed class TwoMachinesTests : IDisposable
         public async Task Begin(bool first)
         {
             long[] libraries = first ? [await server.AddLibrary("Notices")] : [];
-            await server.Post("/api/mirrors", new { folder = Folder, libraryIds = libraries, files = first ? Array.Empty<string>() : ["Notices.json"] });
+            await server.Post(
+                "/api/mirrors",
+                new
+                {
+                    folder = Folder,
+                    libraryIds = libraries,
+                    files = first ? Array.Empty<string>() : ["Notices.json"],
+                }
+            );
         }
 
         public async Task<IReadOnlyList<(long Id, string Name, string Text)>> Snippets()
         {
             var all = new List<(long, string, string)>();
             foreach (var row in (await server.Rows()).Where(row => (string)row!["kind"]! == "snippet"))
-                all.Add(((long)row!["id"]!, (string)row["name"]!, (string)(await server.Get($"/api/snippets/{row["id"]}"))["snippet"]!["text"]!));
+                all.Add(
+                    (
+                        (long)row!["id"]!,
+                        (string)row["name"]!,
+                        (string)(await server.Get($"/api/snippets/{row["id"]}"))["snippet"]!["text"]!
+                    )
+                );
             return all;
         }
 
-        public async Task<string> Tree() => string.Join('\n', (await server.Rows()).Select(row => $"{row!["depth"]} {row["kind"]} {row["name"]} {row["beginning"]} {row["enabled"]}"));
+        public async Task<string> Tree() =>
+            string.Join(
+                '\n',
+                (await server.Rows()).Select(row =>
+                    $"{row!["depth"]} {row["kind"]} {row["name"]} {row["beginning"]} {row["enabled"]}"
+                )
+            );
 
-        public async Task<IReadOnlyList<long>> Holders() => [.. (await server.Rows()).Where(row => (string)row!["kind"]! != "snippet").Select(row => (long)row!["id"]!)];
+        public async Task<IReadOnlyList<long>> Holders() =>
+            [
+                .. (await server.Rows())
+                    .Where(row => (string)row!["kind"]! != "snippet")
+                    .Select(row => (long)row!["id"]!),
+            ];
 
-        public async Task<bool> Do(HttpMethod method, string address, object? body) => (int)(await server.Send(method, address, body)).Status < 300;
+        public async Task<bool> Do(HttpMethod method, string address, object? body) =>
+            (int)(await server.Send(method, address, body)).Status < 300;
 
         public async Task<bool> Write(long id, object after) => (await server.Save(id, after)).Count == 0;
 
@@ -117,8 +154,19 @@ public sealed class TwoMachinesTests : IDisposable
             var before = (await server.Get($"/api/snippets/{id}"))["snippet"]!.AsObject();
             var after = before.DeepClone().AsObject();
             after["text"] = text;
-            var (status, answer) = await server.Send(HttpMethod.Patch, $"/api/snippets/{id}", new { before, after, triggers = Array.Empty<object>() });
-            return status == HttpStatusCode.OK && answer!["unsaved"]!.AsArray().Count == 0 ? (string)before["text"]! : null;
+            var (status, answer) = await server.Send(
+                HttpMethod.Patch,
+                $"/api/snippets/{id}",
+                new
+                {
+                    before,
+                    after,
+                    triggers = Array.Empty<object>(),
+                }
+            );
+            return status == HttpStatusCode.OK && answer!["unsaved"]!.AsArray().Count == 0
+                ? (string)before["text"]!
+                : null;
         }
 
         public async Task<JsonArray> Conflicts() => (await server.Get("/api/mirrors"))[0]!["conflicts"]!.AsArray();
@@ -126,7 +174,14 @@ public sealed class TwoMachinesTests : IDisposable
         public async Task<HttpStatusCode> Decide(JsonNode conflict, string keep)
         {
             var library = (long)(await server.Get("/api/mirrors"))[0]!["libraryId"]!;
-            var decision = new { key = (string)conflict["key"]!, part = (string)conflict["part"]!, source = (string)conflict["source"]!, seen = (string)conflict["seen"]!, keep };
+            var decision = new
+            {
+                key = (string)conflict["key"]!,
+                part = (string)conflict["part"]!,
+                source = (string)conflict["source"]!,
+                seen = (string)conflict["seen"]!,
+                keep,
+            };
             return (await server.Send(HttpMethod.Post, $"/api/mirrors/{library}/decide", decision)).Status;
         }
 
@@ -145,20 +200,25 @@ public sealed class TwoMachinesTests : IDisposable
             await carry(machines[0]);
             // The file comes to the other by whatever carries it.
             await carry(machines[0]);
-            if (!File.Exists(Path.Combine(machines[1].Folder, "Notices.json"))) Git(machines[1].Folder, "pull", "-q", "origin", "main");
+            if (!File.Exists(Path.Combine(machines[1].Folder, "Notices.json")))
+                Git(machines[1].Folder, "pull", "-q", "origin", "main");
             await machines[1].Begin(first: false);
-            foreach (var machine in machines) await carry(machine);
+            foreach (var machine in machines)
+                await carry(machine);
 
             for (var step = 0; step < 40; step++)
             {
                 var machine = machines[random.Next(machines.Length)];
-                if (random.Next(4) == 0) await carry(machine);
-                else await Edit(machine);
+                if (random.Next(4) == 0)
+                    await carry(machine);
+                else
+                    await Edit(machine);
             }
             for (var round = 0; round < 6; round++)
                 foreach (var machine in machines)
                 {
-                    foreach (var conflict in await machine.Conflicts()) await Choose(machine, conflict!);
+                    foreach (var conflict in await machine.Conflicts())
+                        await Choose(machine, conflict!);
                     await carry(machine);
                 }
 
@@ -181,14 +241,26 @@ public sealed class TwoMachinesTests : IDisposable
             switch (kind)
             {
                 case 0 or 1:
-                    if (await machine.Do(HttpMethod.Post, "/api/snippets", new { parentId = holder, snippet = TestServer.Snippet($"Snippet {random.Next(8)}", token) })) written.Add(token);
+                    if (
+                        await machine.Do(
+                            HttpMethod.Post,
+                            "/api/snippets",
+                            new { parentId = holder, snippet = TestServer.Snippet($"Snippet {random.Next(8)}", token) }
+                        )
+                    )
+                        written.Add(token);
                     break;
                 case 2:
-                    await machine.Do(HttpMethod.Post, "/api/folders", new { parentId = holder, name = $"Folder {random.Next(3)}" });
+                    await machine.Do(
+                        HttpMethod.Post,
+                        "/api/folders",
+                        new { parentId = holder, name = $"Folder {random.Next(3)}" }
+                    );
                     break;
                 case 3:
                     // What is deleted is what was seen, whatever comes from the folder meanwhile.
-                    if (await machine.Write(chosen.Id, $"deleted {count}") is not { } deleted) break;
+                    if (await machine.Write(chosen.Id, $"deleted {count}") is not { } deleted)
+                        break;
                     replaced.Add(deleted);
                     await machine.Do(HttpMethod.Delete, $"/api/items/{chosen.Id}", null);
                     break;
@@ -199,7 +271,8 @@ public sealed class TwoMachinesTests : IDisposable
                     await machine.Write(chosen.Id, new { name = $"Snippet {random.Next(8)}" });
                     break;
                 default:
-                    if (await machine.Write(chosen.Id, token) is not { } old) break;
+                    if (await machine.Write(chosen.Id, token) is not { } old)
+                        break;
                     written.Add(token);
                     replaced.Add(old);
                     break;
@@ -209,8 +282,10 @@ public sealed class TwoMachinesTests : IDisposable
         private async Task Choose(Machine machine, JsonNode conflict)
         {
             var here = random.Next(2) == 0;
-            if (await machine.Decide(conflict, here ? "here" : "there") != HttpStatusCode.OK) return;
-            if ((string)conflict["part"]! == "body") replaced.Add((string)(here ? conflict["there"] : conflict["here"])!);
+            if (await machine.Decide(conflict, here ? "here" : "there") != HttpStatusCode.OK)
+                return;
+            if ((string)conflict["part"]! == "body")
+                replaced.Add((string)(here ? conflict["there"] : conflict["here"])!);
         }
     }
 }

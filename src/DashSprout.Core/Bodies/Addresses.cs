@@ -13,5 +13,6 @@ public static class Addresses
     public static bool CanOpen(string address) => Has(Opened, address);
 
     private static bool Has(string[] schemes, string address) =>
-        !address.Any(char.IsControl) && Array.Exists(schemes, scheme => address.StartsWith(scheme, StringComparison.OrdinalIgnoreCase));
+        !address.Any(char.IsControl)
+        && Array.Exists(schemes, scheme => address.StartsWith(scheme, StringComparison.OrdinalIgnoreCase));
 }

@@ -52,7 +52,8 @@ public abstract record Body
         {
             get
             {
-                if (tree is not null && tree.TryGetTarget(out var kept)) return kept;
+                if (tree is not null && tree.TryGetTarget(out var kept))
+                    return kept;
                 var made = BodyParser.ParseKept(Markup);
                 tree = new(made);
                 return made;
@@ -64,7 +65,9 @@ public abstract record Body
         {
             var markup = BodyWriter.Write(BodyParser.Parse(CheckSize("body", source)).Tree);
             // What is kept must be read again, and saved again.
-            return MarkupScan.Problem(markup) is { } problem ? throw new InvalidInputException("body", problem) : new(markup);
+            return MarkupScan.Problem(markup) is { } problem
+                ? throw new InvalidInputException("body", problem)
+                : new(markup);
         }
 
         /// <inheritdoc/>
@@ -79,7 +82,9 @@ public abstract record Body
         var bytes = Encoding.UTF8.GetByteCount(source);
         return bytes <= MaxBytes
             ? source
-            : throw new InvalidInputException(field,
-                $"The body has {bytes / 1024} KiB; 1024 KiB are allowed. Shorten it or split it into several snippets.");
+            : throw new InvalidInputException(
+                field,
+                $"The body has {bytes / 1024} KiB; 1024 KiB are allowed. Shorten it or split it into several snippets."
+            );
     }
 }

@@ -34,8 +34,17 @@ public sealed record FieldChoice(string Label, string? Value = null);
 /// <param name="Size">Width in characters, or lines of a long text; null for the usual.</param>
 /// <param name="Choices">What can be chosen; empty for other types.</param>
 public sealed record BodyField(
-    string Name, FieldType Type, string Title, string Default, bool Required, string? Min, string? Max, string? Step, int? Size,
-    EquatableList<FieldChoice> Choices)
+    string Name,
+    FieldType Type,
+    string Title,
+    string Default,
+    bool Required,
+    string? Min,
+    string? Max,
+    string? Step,
+    int? Size,
+    EquatableList<FieldChoice> Choices
+)
 {
     /// <summary>A field of one line without limits.</summary>
     public static BodyField Text(string name, string title = "", string value = "") =>
@@ -55,7 +64,8 @@ public sealed record BodyField(
 
     /// <summary>The key of its answer.</summary>
     /// <param name="row">The row, from 1; of no account for a field that is asked once.</param>
-    public string KeyIn(int row) => Row is null ? Name : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Name}[{row}]");
+    public string KeyIn(int row) =>
+        Row is null ? Name : string.Create(System.Globalization.CultureInfo.InvariantCulture, $"{Name}[{row}]");
 }
 
 /// <summary>A row of a table whose fields are asked for again and again.</summary>

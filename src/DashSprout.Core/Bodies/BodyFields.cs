@@ -19,13 +19,19 @@ public static class BodyFields
             foreach (var row in part.RepeatedRows())
             {
                 var repeated = new FieldRow(++repeatedRows, row.Repeats!);
-                foreach (var inner in BodyTree.InlinesOf(row).OfType<Inline.Field>()) rows.TryAdd(inner.Slip, repeated);
+                foreach (var inner in BodyTree.InlinesOf(row).OfType<Inline.Field>())
+                    rows.TryAdd(inner.Slip, repeated);
             }
             foreach (var inline in part.Inlines())
             {
-                if (inline is Inline.Field { Slip: var field } && names.Add(field.Name)) fields.Add(field with { Row = rows.GetValueOrDefault(field) });
+                if (inline is Inline.Field { Slip: var field } && names.Add(field.Name))
+                    fields.Add(field with { Row = rows.GetValueOrDefault(field) });
                 // A missing snippet or a circle is said when the body is rendered.
-                if (inline is Inline.Reference { Target: var target } && seen.Add(target) && findSnippet(target) is { } body)
+                if (
+                    inline is Inline.Reference { Target: var target }
+                    && seen.Add(target)
+                    && findSnippet(target) is { } body
+                )
                     Collect(body.Tree);
             }
         }

@@ -26,28 +26,34 @@ public static class CapitalShapes
     /// </summary>
     public static Capitals Of(ReadOnlySpan<char> typed)
     {
-        int letters = 0, capitals = 0;
+        int letters = 0,
+            capitals = 0;
         var firstIsCapital = false;
         foreach (var rune in typed.EnumerateRunes())
         {
             var category = Rune.GetUnicodeCategory(rune);
             var isCapital = category is UnicodeCategory.UppercaseLetter or UnicodeCategory.TitlecaseLetter;
             // A letter without one capital of its own, such as ß, is typed in small letters among capitals too.
-            if (!isCapital && (category != UnicodeCategory.LowercaseLetter || Rune.ToUpperInvariant(rune) == rune)) continue;
-            if (letters++ == 0) firstIsCapital = isCapital;
-            if (isCapital) capitals++;
+            if (!isCapital && (category != UnicodeCategory.LowercaseLetter || Rune.ToUpperInvariant(rune) == rune))
+                continue;
+            if (letters++ == 0)
+                firstIsCapital = isCapital;
+            if (isCapital)
+                capitals++;
         }
-        if (letters >= 2 && capitals == letters) return Capitals.All;
+        if (letters >= 2 && capitals == letters)
+            return Capitals.All;
         return firstIsCapital && capitals == 1 ? Capitals.First : Capitals.AsWritten;
     }
 
     /// <summary>The text in the given shape.</summary>
-    public static string Shape(string text, Capitals capitals, CultureInfo language) => capitals switch
-    {
-        Capitals.All => FullCasing.Upper(text, language),
-        Capitals.First => FirstInTitleCase(text, language, out _),
-        _ => text,
-    };
+    public static string Shape(string text, Capitals capitals, CultureInfo language) =>
+        capitals switch
+        {
+            Capitals.All => FullCasing.Upper(text, language),
+            Capitals.First => FirstInTitleCase(text, language, out _),
+            _ => text,
+        };
 
     /// <summary>The text with its first letter in title case; tells whether it had a letter.</summary>
     public static string FirstInTitleCase(string text, CultureInfo language, out bool found)

@@ -18,7 +18,11 @@ public static class DeliveryLimits
     {
         var pieces = flow.Leaves.SelectMany(leaf => leaf.Pieces).ToList();
         var waiting = pieces.OfType<Piece.Wait>().Aggregate(Duration.Zero, (sum, wait) => sum + wait.For);
-        if (Problem(waiting.TotalSeconds, pieces.OfType<Piece.KeyPress>().Sum(press => (long)press.Times)) is { } problem) throw new RenderingException(problem);
+        if (
+            Problem(waiting.TotalSeconds, pieces.OfType<Piece.KeyPress>().Sum(press => (long)press.Times)) is
+            { } problem
+        )
+            throw new RenderingException(problem);
     }
 
     /// <summary>Why pauses and key presses are too many; null when they are not.</summary>

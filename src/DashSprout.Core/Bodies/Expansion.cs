@@ -13,9 +13,14 @@ internal sealed class Expansion(Func<string, Body?> find, Func<string, string> n
 
     private readonly record struct Sum(long Characters, long References, int Depth, double Seconds, long Presses)
     {
-        public static Sum operator +(Sum a, Sum b) => new(
-            Math.Min(Much, a.Characters + b.Characters), Math.Min(Much, a.References + b.References), Math.Max(a.Depth, b.Depth),
-            a.Seconds + b.Seconds, Math.Min(Much, a.Presses + b.Presses));
+        public static Sum operator +(Sum a, Sum b) =>
+            new(
+                Math.Min(Much, a.Characters + b.Characters),
+                Math.Min(Much, a.References + b.References),
+                Math.Max(a.Depth, b.Depth),
+                a.Seconds + b.Seconds,
+                Math.Min(Much, a.Presses + b.Presses)
+            );
     }
 
     /// <summary>
@@ -25,23 +30,35 @@ internal sealed class Expansion(Func<string, Body?> find, Func<string, string> n
     public void Check(string self)
     {
         var sum = Of(self, []);
-        var problem = sum.Depth > BodyLimits.MostNesting ? BodyLimits.NestedTooDeep([nameOf(self)])
+        var problem =
+            sum.Depth > BodyLimits.MostNesting ? BodyLimits.NestedTooDeep([nameOf(self)])
             : sum.References > BodyLimits.MostReferences ? BodyLimits.TooManyReferences
             : sum.References > 0 && sum.Characters > BodyLimits.MostCharacters ? BodyLimits.TooLong
             : DeliveryLimits.Problem(sum.Seconds, sum.Presses);
-        if (problem is not null) throw new InvalidInputException("body", problem);
+        if (problem is not null)
+            throw new InvalidInputException("body", problem);
     }
 
     private Sum Of(string target, IReadOnlyList<string> way)
     {
-        if (known.TryGetValue(target, out var sum)) return sum;
+        if (known.TryGetValue(target, out var sum))
+            return sum;
         if (way.Contains(target))
-            throw new InvalidInputException("body", $"The snippets would contain each other without end: {string.Join(" → ", way.SkipWhile(one => one != target).Append(target).Select(nameOf))}. Take one of them out.");
-        if (way.Count > BodyLimits.MostNesting) throw new InvalidInputException("body", BodyLimits.NestedTooDeep(way.Select(nameOf)));
-        var body = find(target) ?? throw new InvalidInputException("body", References.Id(target) is null
-            ? $"There is no snippet “{target}” to put in. Choose one that exists."
-            : "A snippet that goes in here is not there any more. Bring it back from the bin, or choose another one.");
-        if (body is Body.Plain plain) return known[target] = new Sum(plain.Text.Length, 0, 0, 0, 0);
+            throw new InvalidInputException(
+                "body",
+                $"The snippets would contain each other without end: {string.Join(" → ", way.SkipWhile(one => one != target).Append(target).Select(nameOf))}. Take one of them out."
+            );
+        if (way.Count > BodyLimits.MostNesting)
+            throw new InvalidInputException("body", BodyLimits.NestedTooDeep(way.Select(nameOf)));
+        var body = find(target)
+            ?? throw new InvalidInputException(
+                "body",
+                References.Id(target) is null
+                    ? $"There is no snippet “{target}” to put in. Choose one that exists."
+                    : "A snippet that goes in here is not there any more. Bring it back from the bin, or choose another one."
+            );
+        if (body is Body.Plain plain)
+            return known[target] = new Sum(plain.Text.Length, 0, 0, 0, 0);
         IReadOnlyList<string> inner = [.. way, target];
         foreach (var part in body.Tree.Inlines())
         {
@@ -51,7 +68,13 @@ internal sealed class Expansion(Func<string, Body?> find, Func<string, string> n
                 Inline.Wait wait => new Sum(1, 0, 0, wait.For.TotalSeconds, 0),
                 Inline.KeyRun run => new Sum(1, 0, 0, 0, run.Keys.Count),
                 Inline.KeyPress press => new Sum(1, 0, 0, 0, press.Times),
-                Inline.Reference reference => Of(reference.Target, inner) is var held ? held with { References = held.References + 1, Depth = held.Depth + 1 } : default,
+                Inline.Reference reference => Of(reference.Target, inner) is var held
+                    ? held with
+                    {
+                        References = held.References + 1,
+                        Depth = held.Depth + 1,
+                    }
+                    : default,
                 _ => new Sum(1, 0, 0, 0, 0),
             };
         }

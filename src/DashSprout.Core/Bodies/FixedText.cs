@@ -8,12 +8,14 @@ public readonly record struct FixedText(string Text, bool IsWhole)
     /// <summary>The fixed text of a body.</summary>
     public static FixedText Of(Body body)
     {
-        if (body is Body.Plain plain) return new FixedText(plain.Text, true);
+        if (body is Body.Plain plain)
+            return new FixedText(plain.Text, true);
         var text = new System.Text.StringBuilder();
         var whole = true;
         foreach (var block in body.Tree.Blocks)
         {
-            if (text.Length > 0) text.Append('\n');
+            if (text.Length > 0)
+                text.Append('\n');
             whole = block switch
             {
                 Block.Paragraph paragraph => Add(text, paragraph.Content),
@@ -21,7 +23,8 @@ public readonly record struct FixedText(string Text, bool IsWhole)
                 Block.Preformatted preformatted => Add(text, preformatted.Content),
                 _ => false,
             };
-            if (!whole) break;
+            if (!whole)
+                break;
         }
         return new FixedText(text.ToString(), whole);
     }
@@ -41,7 +44,8 @@ public readonly record struct FixedText(string Text, bool IsWhole)
                 Inline.Caret => true,
                 _ => false,
             };
-            if (!isFixed) return false;
+            if (!isFixed)
+                return false;
         }
         return true;
     }

@@ -125,19 +125,26 @@ public sealed record Leaf(IReadOnlyList<Frame> Frames, IReadOnlyList<Piece> Piec
             if (piece is Piece.Words next)
             {
                 var link = next.Marks.OfType<Mark.Link>().FirstOrDefault(mark => mark.ShowsTarget);
-                if (open is not null && link != open && Target() is { } target) yield return target;
-                if (link != open) words = "";
+                if (open is not null && link != open && Target() is { } target)
+                    yield return target;
+                if (link != open)
+                    words = "";
                 open = link;
                 words += next.Text;
             }
             yield return piece;
         }
-        if (open is not null && Target() is { } last) yield return last;
+        if (open is not null && Target() is { } last)
+            yield return last;
 
         Piece.Words? Target()
         {
-            var address = open!.Target.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase) ? open.Target["mailto:".Length..] : open.Target;
-            return words.Trim() == address || words.Trim() == open.Target ? null : new Piece.Words($" ({address})", EquatableList<Mark>.Empty);
+            var address = open!.Target.StartsWith("mailto:", StringComparison.OrdinalIgnoreCase)
+                ? open.Target["mailto:".Length..]
+                : open.Target;
+            return words.Trim() == address || words.Trim() == open.Target
+                ? null
+                : new Piece.Words($" ({address})", EquatableList<Mark>.Empty);
         }
     }
 }
@@ -155,21 +162,48 @@ public sealed record Flow(IReadOnlyList<Leaf> Leaves)
     public Flow With(string words)
     {
         var lines = Ended();
-        if (words.Length == 0) return lines;
-        if (lines.Leaves.Count == 0) return OfText(words);
+        if (words.Length == 0)
+            return lines;
+        if (lines.Leaves.Count == 0)
+            return OfText(words);
         var last = lines.Leaves[^1];
-        return new([.. lines.Leaves.Take(lines.Leaves.Count - 1), last with { Pieces = [.. last.Pieces, new Piece.Words(words, EquatableList<Mark>.Empty)] }]);
+        return new([
+            .. lines.Leaves.Take(lines.Leaves.Count - 1),
+            last with
+            {
+                Pieces = [.. last.Pieces, new Piece.Words(words, EquatableList<Mark>.Empty)],
+            },
+        ]);
     }
 
-    private Flow Ended() => Leaves is [.., { Own.Kind: FrameKind.Rule }] ? new([.. Leaves, new Leaf([new Frame(FrameKind.Paragraph)], [])]) : this;
+    private Flow Ended() =>
+        Leaves is [.., { Own.Kind: FrameKind.Rule }]
+            ? new([.. Leaves, new Leaf([new Frame(FrameKind.Paragraph)], [])])
+            : this;
 
     /// <summary>Lines of plain text.</summary>
-    public static Flow OfText(string text) => new([.. text.Split('\n').Select(line => new Leaf(
-        [new Frame(FrameKind.Paragraph)], line.Length == 0 ? [] : [new Piece.Words(line, EquatableList<Mark>.Empty)]))]);
+    public static Flow OfText(string text) =>
+        new([
+            .. text.Split('\n')
+                .Select(line => new Leaf(
+                    [new Frame(FrameKind.Paragraph)],
+                    line.Length == 0 ? [] : [new Piece.Words(line, EquatableList<Mark>.Empty)]
+                )),
+        ]);
 
     /// <summary>The same text without formatting and blocks, as one would type it.</summary>
-    public Flow Unformatted() => new([.. Leaves.Select(leaf => new Leaf(
-        [new Frame(FrameKind.Paragraph)], [.. leaf.WithTargets().Select(piece => piece is Piece.Words words ? words with { Marks = EquatableList<Mark>.Empty } : piece)]))]);
+    public Flow Unformatted() =>
+        new([
+            .. Leaves.Select(leaf => new Leaf(
+                [new Frame(FrameKind.Paragraph)],
+                [
+                    .. leaf.WithTargets()
+                        .Select(piece =>
+                            piece is Piece.Words words ? words with { Marks = EquatableList<Mark>.Empty } : piece
+                        ),
+                ]
+            )),
+        ]);
 
     /// <summary>The parts between the key presses, pauses and changes of field, with what comes after each part; null after the last.</summary>
     public IEnumerable<(Flow Part, Piece? Then)> Split()

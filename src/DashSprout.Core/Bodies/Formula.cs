@@ -30,10 +30,14 @@ public abstract record FormulaValue
 /// <summary>What the names in a formula stand for.</summary>
 /// <param name="Value">The value of a name; throws <see cref="FormulaException"/> when there is none.</param>
 /// <param name="Rows">The names as they are in each row in which some of them are asked; null where there are no rows.</param>
-public sealed record FormulaNames(Func<string, FormulaValue> Value, Func<IReadOnlyList<string>, IEnumerable<FormulaNames>>? Rows = null)
+public sealed record FormulaNames(
+    Func<string, FormulaValue> Value,
+    Func<IReadOnlyList<string>, IEnumerable<FormulaNames>>? Rows = null
+)
 {
     /// <summary>The names as they are in each row.</summary>
-    public IEnumerable<FormulaNames> InRows(IReadOnlyList<string> names) => Rows?.Invoke(names) ?? throw new FormulaException("sum cannot be used within a row.");
+    public IEnumerable<FormulaNames> InRows(IReadOnlyList<string> names) =>
+        Rows?.Invoke(names) ?? throw new FormulaException("sum cannot be used within a row.");
 }
 
 /// <summary>Thrown when a formula cannot be worked out with the answers as they are; the message is for the user.</summary>
@@ -65,7 +69,8 @@ public sealed class Formula : IEquatable<Formula>
     /// <summary>Reads a formula; an error names the position, counted from 1.</summary>
     public static Formula Parse(string field, string source)
     {
-        if (source.Length > 2000) throw new InvalidInputException(field, "The formula is longer than 2000 characters. Split it.");
+        if (source.Length > 2000)
+            throw new InvalidInputException(field, "The formula is longer than 2000 characters. Split it.");
         var reader = new Reader(field, source);
         var root = reader.Whole();
         return new Formula(source, root, new(reader.Names));
@@ -99,53 +104,69 @@ public sealed class Formula : IEquatable<Formula>
     /// <inheritdoc/>
     public override string ToString() => Source;
 
-    private static bool Truthy(FormulaValue value) => value switch
-    {
-        FormulaValue.Truth truth => truth.Value,
-        FormulaValue.Number number => number.Value != 0,
-        FormulaValue.Text text => text.Value.Length > 0,
-        _ => true,
-    };
+    private static bool Truthy(FormulaValue value) =>
+        value switch
+        {
+            FormulaValue.Truth truth => truth.Value,
+            FormulaValue.Number number => number.Value != 0,
+            FormulaValue.Text text => text.Value.Length > 0,
+            _ => true,
+        };
 
-    private static decimal Number(FormulaValue value) => value switch
-    {
-        FormulaValue.Number number => number.Value,
-        FormulaValue.Truth truth => truth.Value ? 1 : 0,
-        FormulaValue.Text { Value: "" } => throw new FormulaException("A number is missing."),
-        FormulaValue.Text text => text.AsNumber ?? throw new FormulaException($"“{text.Value}” is not a number."),
-        _ => throw new FormulaException("A date stands where a number is needed."),
-    };
+    private static decimal Number(FormulaValue value) =>
+        value switch
+        {
+            FormulaValue.Number number => number.Value,
+            FormulaValue.Truth truth => truth.Value ? 1 : 0,
+            FormulaValue.Text { Value: "" } => throw new FormulaException("A number is missing."),
+            FormulaValue.Text text => text.AsNumber ?? throw new FormulaException($"“{text.Value}” is not a number."),
+            _ => throw new FormulaException("A date stands where a number is needed."),
+        };
 
-    private static LocalDate Date(FormulaValue value) => value switch
-    {
-        FormulaValue.Date date => date.Value,
-        FormulaValue.Text { Value: "" } => throw new FormulaException("A date is missing."),
-        FormulaValue.Text text when LocalDatePattern.Iso.Parse(text.Value) is { Success: true } parsed => parsed.Value,
-        _ => throw new FormulaException("A date is needed here, such as 2026-03-02."),
-    };
+    private static LocalDate Date(FormulaValue value) =>
+        value switch
+        {
+            FormulaValue.Date date => date.Value,
+            FormulaValue.Text { Value: "" } => throw new FormulaException("A date is missing."),
+            FormulaValue.Text text when LocalDatePattern.Iso.Parse(text.Value) is { Success: true } parsed =>
+                parsed.Value,
+            _ => throw new FormulaException("A date is needed here, such as 2026-03-02."),
+        };
 
-    private static int Compare(FormulaValue a, FormulaValue b) => (a, b) switch
-    {
-        (FormulaValue.Date or FormulaValue.Text, FormulaValue.Date) or (FormulaValue.Date, FormulaValue.Text) => Date(a).CompareTo(Date(b)),
-        (FormulaValue.Text x, FormulaValue.Text y) => string.Compare(x.Value, y.Value, StringComparison.Ordinal),
-        _ => Number(a).CompareTo(Number(b)),
-    };
+    private static int Compare(FormulaValue a, FormulaValue b) =>
+        (a, b) switch
+        {
+            (FormulaValue.Date or FormulaValue.Text, FormulaValue.Date) or (FormulaValue.Date, FormulaValue.Text) =>
+                Date(a).CompareTo(Date(b)),
+            (FormulaValue.Text x, FormulaValue.Text y) => string.Compare(x.Value, y.Value, StringComparison.Ordinal),
+            _ => Number(a).CompareTo(Number(b)),
+        };
 
-    private static bool Same(FormulaValue a, FormulaValue b) => (a, b) switch
-    {
-        (FormulaValue.Text x, FormulaValue.Text y) => x.Value == y.Value,
-        (FormulaValue.Truth x, FormulaValue.Truth y) => x.Value == y.Value,
-        (FormulaValue.Text { Value: "" }, _) or (_, FormulaValue.Text { Value: "" }) => false,
-        _ => Compare(a, b) == 0,
-    };
+    private static bool Same(FormulaValue a, FormulaValue b) =>
+        (a, b) switch
+        {
+            (FormulaValue.Text x, FormulaValue.Text y) => x.Value == y.Value,
+            (FormulaValue.Truth x, FormulaValue.Truth y) => x.Value == y.Value,
+            (FormulaValue.Text { Value: "" }, _) or (_, FormulaValue.Text { Value: "" }) => false,
+            _ => Compare(a, b) == 0,
+        };
 
     /// <summary>Recursive descent over the grammar: or, and, not, comparison, sum, product, sign, atom.</summary>
     private sealed class Reader(string field, string source)
     {
-        private static readonly Dictionary<string, (int Least, int Most, Func<Node[], Node> Make)> Functions = new(StringComparer.Ordinal)
+        private static readonly Dictionary<string, (int Least, int Most, Func<Node[], Node> Make)> Functions = new(
+            StringComparer.Ordinal
+        )
         {
-            ["round"] = (1, 2, args => values => new FormulaValue.Number(decimal.Round(
-                Number(args[0](values)), args.Length > 1 ? Places(Number(args[1](values))) : 0, MidpointRounding.AwayFromZero))),
+            ["round"] = (1, 2, args =>
+                values => new FormulaValue.Number(
+                    decimal.Round(
+                        Number(args[0](values)),
+                        args.Length > 1 ? Places(Number(args[1](values))) : 0,
+                        MidpointRounding.AwayFromZero
+                    )
+                )
+            ),
             ["floor"] = (1, 1, args => values => new FormulaValue.Number(decimal.Floor(Number(args[0](values))))),
             ["ceiling"] = (1, 1, args => values => new FormulaValue.Number(decimal.Ceiling(Number(args[0](values))))),
             ["abs"] = (1, 1, args => values => new FormulaValue.Number(Math.Abs(Number(args[0](values))))),
@@ -153,7 +174,9 @@ public sealed class Formula : IEquatable<Formula>
             ["max"] = (1, 99, args => values => new FormulaValue.Number(args.Max(arg => Number(arg(values))))),
             ["if"] = (3, 3, args => values => Truthy(args[0](values)) ? args[1](values) : args[2](values)),
             ["sum"] = (1, 1, args => args[0]),
-            ["days"] = (2, 2, args => values => new FormulaValue.Number(Period.DaysBetween(Date(args[0](values)), Date(args[1](values))))),
+            ["days"] = (2, 2, args =>
+                values => new FormulaValue.Number(Period.DaysBetween(Date(args[0](values)), Date(args[1](values))))
+            ),
         };
 
         private readonly List<string> names = [];
@@ -177,17 +200,20 @@ public sealed class Formula : IEquatable<Formula>
                 ? (int)places
                 : throw new FormulaException("Rounding takes 0 to 28 places.");
 
-        private InvalidInputException Wrong(string why) => new(field, $"The formula is wrong at position {at + 1}: {why}.");
+        private InvalidInputException Wrong(string why) =>
+            new(field, $"The formula is wrong at position {at + 1}: {why}.");
 
         private void Space()
         {
-            while (at < source.Length && char.IsWhiteSpace(source[at])) at++;
+            while (at < source.Length && char.IsWhiteSpace(source[at]))
+                at++;
         }
 
         private bool Sign(string sign)
         {
             Space();
-            if (string.CompareOrdinal(source, at, sign, 0, sign.Length) != 0) return false;
+            if (string.CompareOrdinal(source, at, sign, 0, sign.Length) != 0)
+                return false;
             at += sign.Length;
             return true;
         }
@@ -196,15 +222,18 @@ public sealed class Formula : IEquatable<Formula>
         {
             Space();
             var end = at + word.Length;
-            if (string.CompareOrdinal(source, at, word, 0, word.Length) != 0) return false;
-            if (end < source.Length && (char.IsLetterOrDigit(source[end]) || source[end] == '_')) return false;
+            if (string.CompareOrdinal(source, at, word, 0, word.Length) != 0)
+                return false;
+            if (end < source.Length && (char.IsLetterOrDigit(source[end]) || source[end] == '_'))
+                return false;
             at = end;
             return true;
         }
 
         private Node Or()
         {
-            if (++depth > 60) throw Wrong("it nests too deeply");
+            if (++depth > 60)
+                throw Wrong("it nests too deeply");
             var left = And();
             while (Word("or"))
             {
@@ -228,8 +257,10 @@ public sealed class Formula : IEquatable<Formula>
 
         private Node Not()
         {
-            if (!Word("not")) return Comparison();
-            if (++depth > 60) throw Wrong("it nests too deeply");
+            if (!Word("not"))
+                return Comparison();
+            if (++depth > 60)
+                throw Wrong("it nests too deeply");
             var inner = Not();
             depth--;
             return values => new FormulaValue.Truth(!Truthy(inner(values)));
@@ -240,7 +271,8 @@ public sealed class Formula : IEquatable<Formula>
             var left = Sum();
             foreach (var sign in (string[])["<=", ">=", "<>", "!=", "==", "=", "<", ">"])
             {
-                if (!Sign(sign)) continue;
+                if (!Sign(sign))
+                    continue;
                 var right = Sum();
                 return sign switch
                 {
@@ -261,7 +293,8 @@ public sealed class Formula : IEquatable<Formula>
             while (true)
             {
                 var plus = Sign("+");
-                if (!plus && !Sign("-") && !Sign("−")) return left;
+                if (!plus && !Sign("-") && !Sign("−"))
+                    return left;
                 var (a, b) = (left, Product());
                 left = plus
                     ? values => new FormulaValue.Number(Number(a(values)) + Number(b(values)))
@@ -274,14 +307,21 @@ public sealed class Formula : IEquatable<Formula>
             var left = Signed();
             while (true)
             {
-                var sign = Sign("*") || Sign("×") ? '*' : Sign("/") || Sign("÷") ? '/' : Sign("%") ? '%' : ' ';
-                if (sign == ' ') return left;
+                var sign =
+                    Sign("*") || Sign("×") ? '*'
+                    : Sign("/") || Sign("÷") ? '/'
+                    : Sign("%") ? '%'
+                    : ' ';
+                if (sign == ' ')
+                    return left;
                 var (a, b) = (left, Signed());
                 left = values =>
                 {
                     var (x, y) = (Number(a(values)), Number(b(values)));
-                    if (sign == '*') return new FormulaValue.Number(x * y);
-                    if (y == 0) throw new FormulaException("This would divide by zero.");
+                    if (sign == '*')
+                        return new FormulaValue.Number(x * y);
+                    if (y == 0)
+                        throw new FormulaException("This would divide by zero.");
                     return new FormulaValue.Number(sign == '/' ? x / y : x % y);
                 };
             }
@@ -289,8 +329,10 @@ public sealed class Formula : IEquatable<Formula>
 
         private Node Signed()
         {
-            if (!Sign("-") && !Sign("−")) return Atom();
-            if (++depth > 60) throw Wrong("it nests too deeply");
+            if (!Sign("-") && !Sign("−"))
+                return Atom();
+            if (++depth > 60)
+                throw Wrong("it nests too deeply");
             var inner = Signed();
             depth--;
             return values => new FormulaValue.Number(-Number(inner(values)));
@@ -299,21 +341,25 @@ public sealed class Formula : IEquatable<Formula>
         private Node Atom()
         {
             Space();
-            if (at == source.Length) throw Wrong("something is missing at the end");
+            if (at == source.Length)
+                throw Wrong("something is missing at the end");
             if (Sign("("))
             {
                 var inner = Or();
                 return Sign(")") ? inner : throw Wrong("a closing parenthesis is missing");
             }
-            if (source[at] is '"' or '\'') return Quoted(source[at]);
-            if (char.IsAsciiDigit(source[at]) || source[at] == '.') return Literal();
+            if (source[at] is '"' or '\'')
+                return Quoted(source[at]);
+            if (char.IsAsciiDigit(source[at]) || source[at] == '.')
+                return Literal();
             return char.IsLetter(source[at]) ? Named() : throw Wrong($"“{source[at]}” was not expected here");
         }
 
         private Node Quoted(char mark)
         {
             var end = source.IndexOf(mark, at + 1);
-            if (end < 0) throw Wrong("the closing quotation mark is missing");
+            if (end < 0)
+                throw Wrong("the closing quotation mark is missing");
             var text = new FormulaValue.Text(source[(at + 1)..end]);
             at = end + 1;
             return _ => text;
@@ -322,8 +368,16 @@ public sealed class Formula : IEquatable<Formula>
         private Node Literal()
         {
             var start = at;
-            while (at < source.Length && (char.IsAsciiDigit(source[at]) || source[at] == '.')) at++;
-            if (!decimal.TryParse(source.AsSpan(start, at - start), NumberStyles.AllowDecimalPoint, CultureInfo.InvariantCulture, out var number))
+            while (at < source.Length && (char.IsAsciiDigit(source[at]) || source[at] == '.'))
+                at++;
+            if (
+                !decimal.TryParse(
+                    source.AsSpan(start, at - start),
+                    NumberStyles.AllowDecimalPoint,
+                    CultureInfo.InvariantCulture,
+                    out var number
+                )
+            )
             {
                 at = start;
                 throw Wrong("this is not a number");
@@ -335,7 +389,8 @@ public sealed class Formula : IEquatable<Formula>
         private Node Named()
         {
             var start = at;
-            while (at < source.Length && (char.IsLetterOrDigit(source[at]) || source[at] == '_')) at++;
+            while (at < source.Length && (char.IsLetterOrDigit(source[at]) || source[at] == '_'))
+                at++;
             var name = source[start..at];
             if (name is "true" or "false")
             {
@@ -344,7 +399,8 @@ public sealed class Formula : IEquatable<Formula>
             }
             if (!Sign("("))
             {
-                if (!names.Contains(name)) names.Add(name);
+                if (!names.Contains(name))
+                    names.Add(name);
                 uses.Add(name);
                 return values => values.Value(name);
             }
@@ -359,7 +415,8 @@ public sealed class Formula : IEquatable<Formula>
             {
                 do arguments.Add(Or());
                 while (Sign(","));
-                if (!Sign(")")) throw Wrong("a closing parenthesis is missing");
+                if (!Sign(")"))
+                    throw Wrong("a closing parenthesis is missing");
             }
             if (name == "sum" && arguments.Count == 1)
             {
@@ -367,9 +424,12 @@ public sealed class Formula : IEquatable<Formula>
                 IReadOnlyList<string> inside = [.. uses.Skip(first)];
                 return values => new FormulaValue.Number(values.InRows(inside).Sum(row => Number(arguments[0](row))));
             }
-            if (arguments.Count >= function.Least && arguments.Count <= function.Most) return function.Make([.. arguments]);
+            if (arguments.Count >= function.Least && arguments.Count <= function.Most)
+                return function.Make([.. arguments]);
             at = start;
-            throw Wrong($"“{name}” takes {function.Least}{(function.Most == function.Least ? "" : function.Most == 99 ? " or more" : $" to {function.Most}")} values");
+            throw Wrong(
+                $"“{name}” takes {function.Least}{(function.Most == function.Least ? "" : function.Most == 99 ? " or more" : $" to {function.Most}")} values"
+            );
         }
     }
 }

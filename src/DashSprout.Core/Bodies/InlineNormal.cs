@@ -24,17 +24,36 @@ internal static class InlineNormal
         {
             switch (part)
             {
-                case Inline.Text { Value.Length: 0 }: break;
+                case Inline.Text { Value.Length: 0 }:
+                    break;
                 // Nothing that is left selected is a caret.
-                case Inline.Selected { Content.Count: 0 }: flat.Add(new(new Inline.Caret(), around)); break;
-                case Inline.Emphasised emphasised: Flatten(emphasised.Content, With(around, part), flat); break;
-                case Inline.Styled styled: Flatten(styled.Content, With(around, part), flat); break;
-                case Inline.Link link: Flatten(link.Content, With(around, part), flat); break;
-                case Inline.Passage passage: Flatten(passage.Content, With(around, part), flat); break;
-                case Inline.Selected selected: Flatten(selected.Content, With(around, part), flat); break;
-                case Inline.Selection selection: flat.Add(new(new Inline.Selection(Of(selection.Otherwise)), around)); break;
-                case Inline.Pick pick: flat.Add(new(pick with { Choices = new(pick.Choices.Select(Of)) }, around)); break;
-                default: flat.Add(new(part, around)); break;
+                case Inline.Selected { Content.Count: 0 }:
+                    flat.Add(new(new Inline.Caret(), around));
+                    break;
+                case Inline.Emphasised emphasised:
+                    Flatten(emphasised.Content, With(around, part), flat);
+                    break;
+                case Inline.Styled styled:
+                    Flatten(styled.Content, With(around, part), flat);
+                    break;
+                case Inline.Link link:
+                    Flatten(link.Content, With(around, part), flat);
+                    break;
+                case Inline.Passage passage:
+                    Flatten(passage.Content, With(around, part), flat);
+                    break;
+                case Inline.Selected selected:
+                    Flatten(selected.Content, With(around, part), flat);
+                    break;
+                case Inline.Selection selection:
+                    flat.Add(new(new Inline.Selection(Of(selection.Otherwise)), around));
+                    break;
+                case Inline.Pick pick:
+                    flat.Add(new(pick with { Choices = new(pick.Choices.Select(Of)) }, around));
+                    break;
+                default:
+                    flat.Add(new(part, around));
+                    break;
             }
         }
     }
@@ -43,42 +62,59 @@ internal static class InlineNormal
     private static Inline[] With(Inline[] around, Inline more)
     {
         var shell = Shell(more);
-        if (around.Contains(shell)) return around;
+        if (around.Contains(shell))
+            return around;
         if (shell is Inline.Styled inner && Array.Find(around, one => one is Inline.Styled) is Inline.Styled outer)
-            return [.. around.Select(one => one == outer ? new Inline.Styled(Merged(outer.Style, inner.Style), EquatableList<Inline>.Empty) : one)];
-        if (shell is Inline.Link) around = [.. around.Where(one => one is not Inline.Link)];
+            return
+            [
+                .. around.Select(one =>
+                    one == outer
+                        ? new Inline.Styled(Merged(outer.Style, inner.Style), EquatableList<Inline>.Empty)
+                        : one
+                ),
+            ];
+        if (shell is Inline.Link)
+            around = [.. around.Where(one => one is not Inline.Link)];
         var at = around.Length;
-        while (at > 0 && Rank(around[at - 1]) > Rank(shell)) at--;
+        while (at > 0 && Rank(around[at - 1]) > Rank(shell))
+            at--;
         return [.. around[..at], shell, .. around[at..]];
     }
 
-    private static TextStyle Merged(TextStyle outer, TextStyle inner) => new(
-        inner.Color ?? outer.Color, inner.Background ?? outer.Background, inner.Family ?? outer.Family, inner.Size ?? outer.Size);
+    private static TextStyle Merged(TextStyle outer, TextStyle inner) =>
+        new(
+            inner.Color ?? outer.Color,
+            inner.Background ?? outer.Background,
+            inner.Family ?? outer.Family,
+            inner.Size ?? outer.Size
+        );
 
     /// <summary>The formatting without what it is around.</summary>
     private static Inline Shell(Inline part) => Around(part, EquatableList<Inline>.Empty);
 
     /// <summary>The formatting around another content.</summary>
-    public static Inline Around(Inline shell, EquatableList<Inline> content) => shell switch
-    {
-        Inline.Emphasised emphasised => emphasised with { Content = content },
-        Inline.Styled styled => styled with { Content = content },
-        Inline.Link link => link with { Content = content },
-        Inline.Passage passage => passage with { Content = content },
-        Inline.Selected => new Inline.Selected(content),
-        _ => throw new ArgumentOutOfRangeException(nameof(shell)),
-    };
+    public static Inline Around(Inline shell, EquatableList<Inline> content) =>
+        shell switch
+        {
+            Inline.Emphasised emphasised => emphasised with { Content = content },
+            Inline.Styled styled => styled with { Content = content },
+            Inline.Link link => link with { Content = content },
+            Inline.Passage passage => passage with { Content = content },
+            Inline.Selected => new Inline.Selected(content),
+            _ => throw new ArgumentOutOfRangeException(nameof(shell)),
+        };
 
     /// <summary>What lies further out has a lower rank: what is left selected is never cut into pieces.</summary>
-    private static int Rank(Inline shell) => shell switch
-    {
-        Inline.Selected => 0,
-        Inline.Passage => 1,
-        Inline.Link => 2,
-        Inline.Styled => 3,
-        Inline.Emphasised emphasised => 4 + (int)emphasised.Emphasis,
-        _ => throw new ArgumentOutOfRangeException(nameof(shell)),
-    };
+    private static int Rank(Inline shell) =>
+        shell switch
+        {
+            Inline.Selected => 0,
+            Inline.Passage => 1,
+            Inline.Link => 2,
+            Inline.Styled => 3,
+            Inline.Emphasised emphasised => 4 + (int)emphasised.Emphasis,
+            _ => throw new ArgumentOutOfRangeException(nameof(shell)),
+        };
 
     private static EquatableList<Inline> Nest(List<Formatted> flat, int from, int to, int depth)
     {
@@ -88,13 +124,16 @@ internal static class InlineNormal
             var (leaf, around) = flat[from];
             if (around.Length <= depth)
             {
-                if (leaf is Inline.Text text && line is [.., Inline.Text before]) line[^1] = new Inline.Text(before.Value + text.Value);
-                else line.Add(leaf);
+                if (leaf is Inline.Text text && line is [.., Inline.Text before])
+                    line[^1] = new Inline.Text(before.Value + text.Value);
+                else
+                    line.Add(leaf);
                 from++;
                 continue;
             }
             var end = from + 1;
-            while (end < to && flat[end].Around is var other && other.Length > depth && other[depth] == around[depth]) end++;
+            while (end < to && flat[end].Around is var other && other.Length > depth && other[depth] == around[depth])
+                end++;
             line.Add(Around(around[depth], Nest(flat, from, end, depth + 1)));
             from = end;
         }

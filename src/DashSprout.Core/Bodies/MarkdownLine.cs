@@ -39,17 +39,24 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     /// <summary>Writes the line.</summary>
     public void Write()
     {
-        foreach (var piece in pieces) Take(piece);
+        foreach (var piece in pieces)
+            Take(piece);
         PutBlanksOutside();
         for (var at = 0; at < atoms.Count; at++)
         {
             var atom = atoms[at];
-            if (atom.Other is Piece.Caret) Caret(at);
-            else if (atom.IsPlace) output.Mark(atom.Other!);
-            else if (atom.Other is Piece.Break) Break(at);
-            else if (atom.Other is Piece.Picture picture) Picture(picture, at);
-            else if (atom.IsCode) at = Code(at);
-            else Letter(at);
+            if (atom.Other is Piece.Caret)
+                Caret(at);
+            else if (atom.IsPlace)
+                output.Mark(atom.Other!);
+            else if (atom.Other is Piece.Break)
+                Break(at);
+            else if (atom.Other is Piece.Picture picture)
+                Picture(picture, at);
+            else if (atom.IsCode)
+                at = Code(at);
+            else
+                Letter(at);
         }
         Change(atoms.Count);
     }
@@ -57,8 +64,10 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     /// <summary>The longest run of one sign in a text.</summary>
     public static int LongestRun(string text, char unit)
     {
-        int longest = 0, run = 0;
-        foreach (var other in text) longest = Math.Max(longest, run = other == unit ? run + 1 : 0);
+        int longest = 0,
+            run = 0;
+        foreach (var other in text)
+            longest = Math.Max(longest, run = other == unit ? run + 1 : 0);
         return longest;
     }
 
@@ -74,12 +83,22 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
         var marks = Shown(words.Marks);
         var isCode = words.Marks.Any(mark => mark is Mark.Emphasised { Emphasis: Emphasis.Code });
         foreach (var letter in words.Text.EnumerateRunes())
-            atoms.Add(letter.Value == '\n' ? new Atom(default, new Piece.Break(), marks, false) : new Atom(letter, null, marks, isCode));
+            atoms.Add(
+                letter.Value == '\n'
+                    ? new Atom(default, new Piece.Break(), marks, false)
+                    : new Atom(letter, null, marks, isCode)
+            );
     }
 
     /// <summary>The formatting with signs of its own; code is written otherwise, and a kind counts once.</summary>
     private static IReadOnlyList<Mark> Shown(IEnumerable<Mark> marks) =>
-        [.. marks.Where(mark => mark is Mark.Link or Mark.Emphasised { Emphasis: Emphasis.Strong or Emphasis.Em or Emphasis.S }).Distinct()];
+        [
+            .. marks
+                .Where(mark =>
+                    mark is Mark.Link or Mark.Emphasised { Emphasis: Emphasis.Strong or Emphasis.Em or Emphasis.S }
+                )
+                .Distinct(),
+        ];
 
     /// <summary>The formatting in which an atom is written.</summary>
     private IReadOnlyList<Mark> MarksAt(int at) => written[at];
@@ -91,7 +110,7 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     private void PutBlanksOutside()
     {
         IReadOnlyList<Mark> before = [];
-        for (var at = 0; at < atoms.Count;)
+        for (var at = 0; at < atoms.Count; )
         {
             if (IsRead(at))
             {
@@ -100,12 +119,15 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
                 continue;
             }
             var end = at;
-            while (end < atoms.Count && !IsRead(end)) end++;
+            while (end < atoms.Count && !IsRead(end))
+                end++;
             var shared = Shared(before, end < atoms.Count ? atoms[end].Marks : []);
             for (var blank = at; blank < end; blank++)
-                if (atoms[blank] is { Other: null } own) shared = Shared(shared, own.Marks);
+                if (atoms[blank] is { Other: null } own)
+                    shared = Shared(shared, own.Marks);
             // A place keeps its own formatting: signs open around the caret even when nothing is written between them yet.
-            for (; at < end; at++) written.Add(atoms[at].Other is Piece.Caret ? atoms[at].Marks : shared);
+            for (; at < end; at++)
+                written.Add(atoms[at].Other is Piece.Caret ? atoms[at].Marks : shared);
         }
     }
 
@@ -114,14 +136,16 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     private IReadOnlyList<Mark> Beside(int at, int step)
     {
         for (at += step; at >= 0 && at < atoms.Count; at += step)
-            if (IsRead(at)) return atoms[at].Marks;
+            if (IsRead(at))
+                return atoms[at].Marks;
         return [];
     }
 
     private static IReadOnlyList<Mark> Shared(IReadOnlyList<Mark> a, IReadOnlyList<Mark> b)
     {
         var shared = 0;
-        while (shared < a.Count && shared < b.Count && a[shared] == b[shared]) shared++;
+        while (shared < a.Count && shared < b.Count && a[shared] == b[shared])
+            shared++;
         return [.. a.Take(shared)];
     }
 
@@ -136,12 +160,17 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
         {
             var (mark, sign) = open[at];
             open.RemoveAt(at);
-            Sign(mark is Mark.Link link ? $"]({Destination(link.Target)})" : sign.Replace("<", "</", StringComparison.Ordinal));
+            Sign(
+                mark is Mark.Link link
+                    ? $"]({Destination(link.Target)})"
+                    : sign.Replace("<", "</", StringComparison.Ordinal)
+            );
         }
         for (var at = shared; at < wanted.Count; at++)
         {
             // A ! before it would make it a picture.
-            if (wanted[at] is Mark.Link && letterAt >= 0 && lastLetter.Value == '!') output.Rewrite(letterAt, "\\!");
+            if (wanted[at] is Mark.Link && letterAt >= 0 && lastLetter.Value == '!')
+                output.Rewrite(letterAt, "\\!");
             var sign = wanted[at] is Mark.Link ? "[" : SignFor(wanted, at, next);
             Sign(sign);
             open.Add((wanted[at], sign));
@@ -155,10 +184,21 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     private string SignFor(IReadOnlyList<Mark> wanted, int depth, int from)
     {
         var emphasis = ((Mark.Emphasised)wanted[depth]).Emphasis;
-        var sign = emphasis == Emphasis.S ? "~~" : new string(lastSign == '*' || open.Exists(one => one.Sign[0] == '*') ? '_' : '*', emphasis == Emphasis.Strong ? 2 : 1);
+        var sign =
+            emphasis == Emphasis.S
+                ? "~~"
+                : new string(
+                    lastSign == '*' || open.Exists(one => one.Sign[0] == '*') ? '_' : '*',
+                    emphasis == Emphasis.Strong ? 2 : 1
+                );
         return Opens(sign[0], wanted.Count > depth + 1, from) && Closes(sign[0], wanted.Take(depth + 1).ToList(), from)
             ? sign
-            : emphasis switch { Emphasis.Strong => "<strong>", Emphasis.Em => "<em>", _ => "<s>" };
+            : emphasis switch
+            {
+                Emphasis.Strong => "<strong>",
+                Emphasis.Em => "<em>",
+                _ => "<s>",
+            };
     }
 
     /// <summary>Whether a sign is read as opening here: CommonMark's left-flanking, and for _ not within a word.</summary>
@@ -171,23 +211,34 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     /// <summary>Whether it is read as closing where its stretch ends: right-flanking, and for _ not within a word.</summary>
     private bool Closes(char sign, List<Mark> marks, int from)
     {
-        int last = from, next = from;
+        int last = from,
+            next = from;
         IReadOnlyList<Mark> inside = marks;
         for (; next < atoms.Count; next++)
         {
-            if (atoms[next].IsPlace) continue;
+            if (atoms[next].IsPlace)
+                continue;
             var here = MarksAt(next);
-            if (Shared(here, marks).Count < marks.Count) break;
+            if (Shared(here, marks).Count < marks.Count)
+                break;
             (last, inside) = (next, here);
         }
         var behind = next < atoms.Count ? atoms[next] : null;
-        var isApart = behind is null || behind.IsBlank || behind.Other is not null || behind.IsCode || IsSpecial(next) || IsSurelyApart(behind.Letter)
+        var isApart =
+            behind is null
+            || behind.IsBlank
+            || behind.Other is not null
+            || behind.IsCode
+            || IsSpecial(next)
+            || IsSurelyApart(behind.Letter)
             // Another sign comes between.
-            || MarksAt(next).Count != marks.Count - 1 || Shared(MarksAt(next), marks).Count != marks.Count - 1;
+            || MarksAt(next).Count != marks.Count - 1
+            || Shared(MarksAt(next), marks).Count != marks.Count - 1;
         return isApart || (sign != '_' && inside.Count == marks.Count && !IsPunctuation(last));
     }
 
-    private bool IsPunctuation(int at) => atoms[at] is { Other: not null } or { IsCode: true } || IsSpecial(at) || MayBePunctuation(atoms[at].Letter);
+    private bool IsPunctuation(int at) =>
+        atoms[at] is { Other: not null } or { IsCode: true } || IsSpecial(at) || MayBePunctuation(atoms[at].Letter);
 
     private void Sign(string sign)
     {
@@ -195,11 +246,16 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
         (letterAt, lastSign, lineBegins, digits) = (-1, sign[^1], false, 0);
     }
 
-    private static bool MayBePunctuation(Rune letter) => Rune.GetUnicodeCategory(letter) is >= UnicodeCategory.ConnectorPunctuation and <= UnicodeCategory.OtherSymbol;
+    private static bool MayBePunctuation(Rune letter) =>
+        Rune.GetUnicodeCategory(letter) is >= UnicodeCategory.ConnectorPunctuation and <= UnicodeCategory.OtherSymbol;
 
     /// <summary>Whether every version of the rules takes it for a blank or for punctuation; symbols are taken for it by some only.</summary>
     private static bool IsSurelyApart(Rune letter) =>
-        Rune.IsWhiteSpace(letter) || (MayBePunctuation(letter) && (letter.IsAscii || Rune.GetUnicodeCategory(letter) <= UnicodeCategory.OtherPunctuation));
+        Rune.IsWhiteSpace(letter)
+        || (
+            MayBePunctuation(letter)
+            && (letter.IsAscii || Rune.GetUnicodeCategory(letter) <= UnicodeCategory.OtherPunctuation)
+        );
 
     private static string Destination(string target)
     {
@@ -217,7 +273,9 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
         var isBlank = Rune.IsWhiteSpace(letter);
         Change(at);
         // A blank at the start of a line lays it out for readers; as a reference it is one that is read.
-        var text = isBlank && lineBegins && !IsHeading && !IsCell ? string.Create(CultureInfo.InvariantCulture, $"&#{letter.Value};")
+        var text =
+            isBlank && lineBegins && !IsHeading && !IsCell
+                ? string.Create(CultureInfo.InvariantCulture, $"&#{letter.Value};")
             : IsSpecial(at) ? $"\\{letter}"
             : letter.ToString();
         // Digits at the start of a line with . or ) behind them would begin a list.
@@ -230,14 +288,19 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     private bool IsSpecial(int at)
     {
         var letter = atoms[at].Letter;
-        if (!letter.IsAscii) return false;
-        var next = at + 1 < atoms.Count && atoms[at + 1] is { Other: null, IsCode: false } beside ? (char)Math.Min(beside.Letter.Value, char.MaxValue) : ' ';
+        if (!letter.IsAscii)
+            return false;
+        var next =
+            at + 1 < atoms.Count && atoms[at + 1] is { Other: null, IsCode: false } beside
+                ? (char)Math.Min(beside.Letter.Value, char.MaxValue)
+                : ' ';
         return (char)letter.Value switch
         {
             '\\' or '`' or '*' or '_' or '[' or ']' or '<' or '~' => true,
             '|' => IsCell || lineBegins,
             '&' => char.IsAsciiLetter(next) || next == '#',
-            '#' => lineBegins || (IsHeading && atoms.Skip(at).All(atom => atom.IsPlace || atom.IsBlank || atom.Letter.Value == '#')),
+            '#' => lineBegins
+                || (IsHeading && atoms.Skip(at).All(atom => atom.IsPlace || atom.IsBlank || atom.Letter.Value == '#')),
             '>' or '+' or '-' or '=' or ':' => lineBegins,
             '.' or ')' => digits > 0,
             _ => false,
@@ -260,7 +323,11 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
         Change(at);
         output.Add("![");
         foreach (var letter in picture.Alt.ReplaceLineEndings(" ").EnumerateRunes())
-            output.Add(letter.Value is '\\' or '[' or ']' or '`' or '<' or '*' or '_' or '&' || (IsCell && letter.Value == '|') ? $"\\{letter}" : letter.ToString());
+            output.Add(
+                letter.Value is '\\' or '[' or ']' or '`' or '<' or '*' or '_' or '&' || (IsCell && letter.Value == '|')
+                    ? $"\\{letter}"
+                    : letter.ToString()
+            );
         Sign($"](media:{picture.Media})");
     }
 
@@ -269,7 +336,8 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     {
         var marks = atoms[at].Marks;
         var stands = Beside(at, -1).SequenceEqual(marks) || Beside(at, 1).SequenceEqual(marks);
-        if (marks.Count > 0 && !stands) Change(at);
+        if (marks.Count > 0 && !stands)
+            Change(at);
         output.Mark(atoms[at].Other!);
     }
 
@@ -278,18 +346,30 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     {
         var marks = atoms[at].Marks;
         var end = at;
-        while (end + 1 < atoms.Count && (atoms[end + 1].IsPlace || (atoms[end + 1].IsCode && atoms[end + 1].Marks.SequenceEqual(marks)))) end++;
-        while (atoms[end].IsPlace) end--;
-        var text = string.Concat(atoms.Skip(at).Take(end - at + 1).Where(atom => !atom.IsPlace).Select(atom => atom.Letter.ToString()));
+        while (
+            end + 1 < atoms.Count
+            && (atoms[end + 1].IsPlace || (atoms[end + 1].IsCode && atoms[end + 1].Marks.SequenceEqual(marks)))
+        )
+            end++;
+        while (atoms[end].IsPlace)
+            end--;
+        var text = string.Concat(
+            atoms.Skip(at).Take(end - at + 1).Where(atom => !atom.IsPlace).Select(atom => atom.Letter.ToString())
+        );
         Change(at);
         // A bar within code ends the cell for some readers, and a backtick before code is taken for a part of its fence.
         if ((IsCell && text.Contains('|', StringComparison.Ordinal)) || (letterAt >= 0 && lastLetter.Value == '`'))
         {
-            Inside(at, end, "<code>", "</code>", letter => letter.Value is '|' or '<' or '&' or '*' or '_' or '`' or '[' or ']' or '\\' or '~' ? string.Create(CultureInfo.InvariantCulture, $"&#{letter.Value};") : letter.ToString());
+            Inside(at, end, "<code>", "</code>", letter =>
+                letter.Value is '|' or '<' or '&' or '*' or '_' or '`' or '[' or ']' or '\\' or '~'
+                    ? string.Create(CultureInfo.InvariantCulture, $"&#{letter.Value};")
+                    : letter.ToString()
+            );
             return end;
         }
         var fence = new string('`', LongestRun(text, '`') + 1);
-        var isPadded = text[0] == '`' || text[^1] == '`' || (text[0] == ' ' && text[^1] == ' ' && text.Trim(' ').Length > 0);
+        var isPadded =
+            text[0] == '`' || text[^1] == '`' || (text[0] == ' ' && text[^1] == ' ' && text.Trim(' ').Length > 0);
         var pad = isPadded ? " " : "";
         Inside(at, end, fence + pad, pad + fence, letter => letter.ToString());
         return end;
@@ -300,8 +380,10 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
         output.Add(begin);
         foreach (var atom in atoms.Skip(at).Take(end - at + 1))
         {
-            if (atom.IsPlace) output.Mark(atom.Other!);
-            else output.Add(write(atom.Letter));
+            if (atom.IsPlace)
+                output.Mark(atom.Other!);
+            else
+                output.Add(write(atom.Letter));
         }
         Sign(finish);
     }

@@ -32,7 +32,8 @@ internal sealed class MarkdownWriter
             if (before is not null)
             {
                 var close = tight && before.Kind == FrameKind.Paragraph && IsList(block) && !IsBlank(lines[0]);
-                if (!close) NewLine(isBlank: true);
+                if (!close)
+                    NewLine(isBlank: true);
                 NewLine();
             }
             // Two lists of one kind would be read as one: the second has other signs.
@@ -74,19 +75,26 @@ internal sealed class MarkdownWriter
 
     private void Items(FrameKind kind, IReadOnlyList<Leaf> leaves, int depth, bool isOther)
     {
-        var isSimple = Grouped(leaves, depth).All(item => Grouped(item.Lines, depth + 1).Select((held, at) => at == 0 ? held.Frame.Kind == FrameKind.Paragraph : IsList(held.Frame)).All(fits => fits));
+        var isSimple = Grouped(leaves, depth)
+            .All(item =>
+                Grouped(item.Lines, depth + 1)
+                    .Select((held, at) => at == 0 ? held.Frame.Kind == FrameKind.Paragraph : IsList(held.Frame))
+                    .All(fits => fits)
+            );
         var isFirst = true;
         foreach (var (item, lines) in Grouped(leaves, depth))
         {
             if (!isFirst)
             {
-                if (!isSimple) NewLine(isBlank: true);
+                if (!isSimple)
+                    NewLine(isBlank: true);
                 NewLine();
             }
             isFirst = false;
-            var sign = kind == FrameKind.Numbers
-                ? item.Number.ToString(CultureInfo.InvariantCulture) + (isOther ? ") " : ". ")
-                : isOther ? "* " : "- ";
+            var sign =
+                kind == FrameKind.Numbers ? item.Number.ToString(CultureInfo.InvariantCulture) + (isOther ? ") " : ". ")
+                : isOther ? "* "
+                : "- ";
             output.Add(sign);
             // An item that began with an empty line would end there.
             var held = lines.Count > 1 && IsBlank(lines[0]) ? [.. lines.Skip(1)] : lines;
@@ -96,7 +104,16 @@ internal sealed class MarkdownWriter
 
     private void Preformatted(Leaf leaf)
     {
-        var text = string.Concat(leaf.Pieces.Select(piece => piece switch { Piece.Words words => words.Text, Piece.Break => "\n", _ => "" }));
+        var text = string.Concat(
+            leaf.Pieces.Select(piece =>
+                piece switch
+                {
+                    Piece.Words words => words.Text,
+                    Piece.Break => "\n",
+                    _ => "",
+                }
+            )
+        );
         var fence = new string('`', Math.Max(3, MarkdownLine.LongestRun(text, '`') + 1));
         output.Add(fence);
         NewLine();
@@ -107,7 +124,8 @@ internal sealed class MarkdownWriter
                 var lines = words.Text.Split('\n');
                 for (var at = 0; at < lines.Length; at++)
                 {
-                    if (at > 0) NewLine();
+                    if (at > 0)
+                        NewLine();
                     output.Add(lines[at]);
                 }
             }
@@ -130,14 +148,17 @@ internal sealed class MarkdownWriter
         var columns = rows.Max(row => row.Count);
         for (var at = 0; at < rows.Count; at++)
         {
-            if (at > 0) NewLine();
+            if (at > 0)
+                NewLine();
             for (var column = 0; column < columns; column++)
             {
                 output.Add(column == 0 ? "| " : " | ");
-                if (column < rows[at].Count) Cell(rows[at][column].Lines);
+                if (column < rows[at].Count)
+                    Cell(rows[at][column].Lines);
             }
             output.Add(" |");
-            if (at > 0) continue;
+            if (at > 0)
+                continue;
             NewLine();
             output.Add(string.Concat(Enumerable.Repeat("| --- ", columns)) + "|");
         }
@@ -149,13 +170,26 @@ internal sealed class MarkdownWriter
         Leaf? before = null;
         foreach (var leaf in lines)
         {
-            if (before is not null) output.Add("<br>");
-            var pieces = leaf.Pieces.SelectMany(piece => piece is Piece.Words { Text: var text } words && text.Contains('\n', StringComparison.Ordinal)
-                ? text.Split('\n').SelectMany((line, at) => at == 0 ? (IEnumerable<Piece>)[words with { Text = line }] : [new Piece.Break(), words with { Text = line }])
-                : [piece]).ToList();
+            if (before is not null)
+                output.Add("<br>");
+            var pieces = leaf
+                .Pieces.SelectMany(piece =>
+                    piece is Piece.Words { Text: var text } words && text.Contains('\n', StringComparison.Ordinal)
+                        ? text.Split('\n')
+                            .SelectMany(
+                                (line, at) =>
+                                    at == 0
+                                        ? (IEnumerable<Piece>)[words with { Text = line }]
+                                        : [new Piece.Break(), words with { Text = line }]
+                            )
+                        : [piece]
+                )
+                .ToList();
             var sign = Writers.ItemPrefix(before, leaf, "- ", leaf.Frames.ToList().FindIndex(Writers.IsCell));
-            if (leaf.Own.Kind == FrameKind.Rule) sign += "---";
-            if (sign.Length > 0) pieces.Insert(0, new Piece.Words(sign, EquatableList<Mark>.Empty));
+            if (leaf.Own.Kind == FrameKind.Rule)
+                sign += "---";
+            if (sign.Length > 0)
+                pieces.Insert(0, new Piece.Words(sign, EquatableList<Mark>.Empty));
             new MarkdownLine(output, pieces, "<br>") { IsCell = true }.Write();
             before = leaf;
         }
@@ -163,7 +197,8 @@ internal sealed class MarkdownWriter
 
     private void Within(string more, Action write, bool begins = true)
     {
-        if (begins) output.Add(more);
+        if (begins)
+            output.Add(more);
         var outer = prefix;
         prefix += more;
         write();
@@ -176,16 +211,20 @@ internal sealed class MarkdownWriter
 
     /// <summary>Whether nothing of a paragraph is read: readers take an item that begins so for an empty one, or for HTML.</summary>
     private static bool IsBlank(Leaf leaf) =>
-        leaf.Own.Kind == FrameKind.Paragraph && leaf.Pieces.All(piece => piece is Piece.Break || (piece is Piece.Words words && string.IsNullOrWhiteSpace(words.Text)));
+        leaf.Own.Kind == FrameKind.Paragraph
+        && leaf.Pieces.All(piece =>
+            piece is Piece.Break || (piece is Piece.Words words && string.IsNullOrWhiteSpace(words.Text))
+        );
 
     /// <summary>The lines by the block that holds them at a level, in order.</summary>
     private static IEnumerable<(Frame Frame, IReadOnlyList<Leaf> Lines)> Grouped(IReadOnlyList<Leaf> leaves, int depth)
     {
-        for (var from = 0; from < leaves.Count;)
+        for (var from = 0; from < leaves.Count; )
         {
             var frame = leaves[from].Frames[depth];
             var to = from + 1;
-            while (to < leaves.Count && leaves[to].Frames[depth] == frame) to++;
+            while (to < leaves.Count && leaves[to].Frames[depth] == frame)
+                to++;
             yield return (frame, [.. leaves.Skip(from).Take(to - from)]);
             from = to;
         }

@@ -15,11 +15,18 @@ public sealed partial record PictureData(string Type, byte[] Bytes)
 
     /// <summary>The ids of the pictures that a body shows.</summary>
     public static IEnumerable<string> In(Body body) =>
-        body is Body.Html html && html.Markup.Contains("src=\"media:", StringComparison.Ordinal) ? Shown().Matches(html.Markup).Select(found => found.Groups[1].Value) : [];
+        body is Body.Html html && html.Markup.Contains("src=\"media:", StringComparison.Ordinal)
+            ? Shown().Matches(html.Markup).Select(found => found.Groups[1].Value)
+            : [];
 
     /// <summary>The body with its pictures under other ids.</summary>
     public static Body Rename(Body body, Func<string, string> nameOf) =>
-        In(body).Any() ? new Body.Html(Shown().Replace(((Body.Html)body).Markup, found => $"<img src=\"media:{nameOf(found.Groups[1].Value)}\"")) : body;
+        In(body).Any()
+            ? new Body.Html(
+                Shown()
+                    .Replace(((Body.Html)body).Markup, found => $"<img src=\"media:{nameOf(found.Groups[1].Value)}\"")
+            )
+            : body;
 
     [GeneratedRegex("<img src=\"media:([0-9a-zA-Z_-]+)\"", RegexOptions.CultureInvariant)]
     private static partial Regex Shown();

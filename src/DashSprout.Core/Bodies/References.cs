@@ -15,25 +15,36 @@ public static partial class References
 
     /// <summary>The identity that a reference holds; null for a path.</summary>
     public static long? Id(string target) =>
-        target.StartsWith('#') && long.TryParse(target.AsSpan(1), NumberStyles.None, CultureInfo.InvariantCulture, out var id) ? id : null;
+        target.StartsWith('#')
+        && long.TryParse(target.AsSpan(1), NumberStyles.None, CultureInfo.InvariantCulture, out var id)
+            ? id
+            : null;
 
     /// <summary>Whether a body refers to another snippet at all.</summary>
-    public static bool Any(Body body) => body is Body.Html html && html.Markup.Contains("data-ref=", StringComparison.Ordinal);
+    public static bool Any(Body body) =>
+        body is Body.Html html && html.Markup.Contains("data-ref=", StringComparison.Ordinal);
 
     /// <summary>What a body refers to, each once.</summary>
-    public static IReadOnlyList<string> In(Body body) => Any(body) ? [.. body.Tree.Inlines().OfType<Inline.Reference>().Select(reference => reference.Target).Distinct()] : [];
+    public static IReadOnlyList<string> In(Body body) =>
+        Any(body)
+            ? [.. body.Tree.Inlines().OfType<Inline.Reference>().Select(reference => reference.Target).Distinct()]
+            : [];
 
     /// <summary>The body with other references; the same body when none of them is another one.</summary>
     public static Body Rewrite(Body body, Func<string, string> target)
     {
-        if (!Any(body)) return body;
+        if (!Any(body))
+            return body;
         var markup = ((Body.Html)body).Markup;
         // Markup that is kept was written by the body writer, so a reference has one form only.
-        var rewritten = Written().Replace(markup, found =>
-        {
-            var old = WebUtility.HtmlDecode(found.Groups[1].Value);
-            return target(old) is var next && next == old ? found.Value : $"<slot name=\"snippet\" data-ref=\"{BodyWriter.Escaped(next)}\"></slot>";
-        });
+        var rewritten = Written()
+            .Replace(markup, found =>
+            {
+                var old = WebUtility.HtmlDecode(found.Groups[1].Value);
+                return target(old) is var next && next == old
+                    ? found.Value
+                    : $"<slot name=\"snippet\" data-ref=\"{BodyWriter.Escaped(next)}\"></slot>";
+            });
         return rewritten == markup ? body : new Body.Html(rewritten);
     }
 

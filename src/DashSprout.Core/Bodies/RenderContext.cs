@@ -70,7 +70,8 @@ public sealed record RenderContext
     public bool MarksEmpty { get; init; }
 
     /// <summary>Reads a value of a JSON document, by its address and a JSON Pointer; answers within a few seconds.</summary>
-    public Func<string, string, LiveValue> ReadLive { get; init; } = (_, _) => new LiveValue.Missing("Values from outside cannot be read here.");
+    public Func<string, string, LiveValue> ReadLive { get; init; } =
+        (_, _) => new LiveValue.Missing("Values from outside cannot be read here.");
 
     /// <summary>A new random UUID.</summary>
     public Func<Guid> NewId { get; init; } = () => Guid.Empty;

@@ -14,12 +14,22 @@ public sealed record RowRange(int Least, int Most)
     public static RowRange Parse(string field, string source)
     {
         var ends = source.Split('-');
-        return ends.Length == 2 && Number(ends[0]) is { } least && Number(ends[1]) is { } most && least >= 1 && least <= most && most <= MostRows
+        return
+            ends.Length == 2
+            && Number(ends[0]) is { } least
+            && Number(ends[1]) is { } most
+            && least >= 1
+            && least <= most
+            && most <= MostRows
             ? new RowRange(least, most)
-            : throw new InvalidInputException(field, $"“{source}” is no number of rows. Write the least and the most, such as 1-20; at most {MostRows} are possible.");
+            : throw new InvalidInputException(
+                field,
+                $"“{source}” is no number of rows. Write the least and the most, such as 1-20; at most {MostRows} are possible."
+            );
     }
 
-    private static int? Number(string text) => int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : null;
+    private static int? Number(string text) =>
+        int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) ? number : null;
 
     /// <inheritdoc/>
     public override string ToString() => string.Create(CultureInfo.InvariantCulture, $"{Least}-{Most}");

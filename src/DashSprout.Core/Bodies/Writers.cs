@@ -27,18 +27,32 @@ public static class Writers
         Leaf? previous = null;
         foreach (var leaf in flow.Leaves)
         {
-            var isNextCell = previous is not null && FrameOf(previous, FrameKind.Row) is { } row && row == FrameOf(leaf, FrameKind.Row) && !SameCell(previous, leaf);
-            if (previous is not null) output.Add(isNextCell ? "\t" : "\n");
+            var isNextCell =
+                previous is not null
+                && FrameOf(previous, FrameKind.Row) is { } row
+                && row == FrameOf(leaf, FrameKind.Row)
+                && !SameCell(previous, leaf);
+            if (previous is not null)
+                output.Add(isNextCell ? "\t" : "\n");
             output.Add(ItemPrefix(previous, leaf, "- ", isNextCell ? leaf.Frames.ToList().FindLastIndex(IsCell) : 0));
-            if (leaf.Own.Kind == FrameKind.Rule) output.Add("---");
+            if (leaf.Own.Kind == FrameKind.Rule)
+                output.Add("---");
             foreach (var piece in leaf.WithTargets())
             {
                 switch (piece)
                 {
-                    case Piece.Words words: output.Add(words.Text); break;
-                    case Piece.Break: output.Add("\n"); break;
-                    case Piece.Picture picture: output.Add(picture.Alt); break;
-                    default: output.Mark(piece); break;
+                    case Piece.Words words:
+                        output.Add(words.Text);
+                        break;
+                    case Piece.Break:
+                        output.Add("\n");
+                        break;
+                    case Piece.Picture picture:
+                        output.Add(picture.Alt);
+                        break;
+                    default:
+                        output.Mark(piece);
+                        break;
                 }
             }
             previous = leaf;
@@ -59,11 +73,14 @@ public static class Writers
         foreach (var leaf in flow.Leaves)
         {
             // A rule is no line: the caret steps over it from the line before to the line behind.
-            if (leaf.Own.Kind != FrameKind.Rule && lines++ > 0) steps.Add("\n");
-            if (!inline) open = Open(open, leaf.Frames, html);
+            if (leaf.Own.Kind != FrameKind.Rule && lines++ > 0)
+                steps.Add("\n");
+            if (!inline)
+                open = Open(open, leaf.Frames, html);
             Pieces(leaf, html, steps);
         }
-        if (!inline) Open(open, [], html);
+        if (!inline)
+            Open(open, [], html);
         return steps.Done() with { Text = html.ToString() };
     }
 
@@ -84,7 +101,8 @@ public static class Writers
         var prefix = new StringBuilder();
         for (var at = Math.Max(1, from); at < leaf.Frames.Count; at++)
         {
-            if (leaf.Frames[at].Kind != FrameKind.Item) continue;
+            if (leaf.Frames[at].Kind != FrameKind.Item)
+                continue;
             var marker = leaf.Frames[at - 1].Kind == FrameKind.Numbers ? $"{leaf.Frames[at].Number}. " : bullet;
             var begins = previous is null || !previous.Frames.Contains(leaf.Frames[at]);
             prefix.Append(begins ? marker : new string(' ', marker.Length));
@@ -97,29 +115,33 @@ public static class Writers
     private static IReadOnlyList<Frame> Open(IReadOnlyList<Frame> open, IReadOnlyList<Frame> wanted, StringBuilder html)
     {
         var shared = 0;
-        while (shared < open.Count && shared < wanted.Count && open[shared] == wanted[shared]) shared++;
+        while (shared < open.Count && shared < wanted.Count && open[shared] == wanted[shared])
+            shared++;
         for (var at = open.Count - 1; at >= shared; at--)
-            if (!open[at].Implied && open[at].Kind != FrameKind.Rule) html.Append("</").Append(Name(open[at])).Append('>');
+            if (!open[at].Implied && open[at].Kind != FrameKind.Rule)
+                html.Append("</").Append(Name(open[at])).Append('>');
         for (var at = shared; at < wanted.Count; at++)
-            if (!wanted[at].Implied) html.Append('<').Append(Name(wanted[at])).Append(BodyWriter.Aligned(wanted[at].Align)).Append('>');
+            if (!wanted[at].Implied)
+                html.Append('<').Append(Name(wanted[at])).Append(BodyWriter.Aligned(wanted[at].Align)).Append('>');
         return wanted;
     }
 
-    private static string Name(Frame frame) => frame.Kind switch
-    {
-        FrameKind.Paragraph => "p",
-        FrameKind.Heading => $"h{frame.Number}",
-        FrameKind.Preformatted => "pre",
-        FrameKind.Quote => "blockquote",
-        FrameKind.Bullets => "ul",
-        FrameKind.Numbers => "ol",
-        FrameKind.Item => "li",
-        FrameKind.Table => "table",
-        FrameKind.Row => "tr",
-        FrameKind.Cell => "td",
-        FrameKind.HeaderCell => "th",
-        _ => "hr",
-    };
+    private static string Name(Frame frame) =>
+        frame.Kind switch
+        {
+            FrameKind.Paragraph => "p",
+            FrameKind.Heading => $"h{frame.Number}",
+            FrameKind.Preformatted => "pre",
+            FrameKind.Quote => "blockquote",
+            FrameKind.Bullets => "ul",
+            FrameKind.Numbers => "ol",
+            FrameKind.Item => "li",
+            FrameKind.Table => "table",
+            FrameKind.Row => "tr",
+            FrameKind.Cell => "td",
+            FrameKind.HeaderCell => "th",
+            _ => "hr",
+        };
 
     private static void Pieces(Leaf leaf, StringBuilder html, WrittenText steps)
     {
@@ -152,17 +174,31 @@ public static class Writers
     private static IReadOnlyList<Mark> Marks(IReadOnlyList<Mark> open, IReadOnlyList<Mark> wanted, StringBuilder html)
     {
         var shared = 0;
-        while (shared < open.Count && shared < wanted.Count && open[shared] == wanted[shared]) shared++;
+        while (shared < open.Count && shared < wanted.Count && open[shared] == wanted[shared])
+            shared++;
         for (var at = open.Count - 1; at >= shared; at--)
-            html.Append("</").Append(open[at] switch { Mark.Emphasised mark => BodyWriter.Name(mark.Emphasis), Mark.Link => "a", _ => "span" }).Append('>');
+            html.Append("</")
+                .Append(
+                    open[at] switch
+                    {
+                        Mark.Emphasised mark => BodyWriter.Name(mark.Emphasis),
+                        Mark.Link => "a",
+                        _ => "span",
+                    }
+                )
+                .Append('>');
         for (var at = shared; at < wanted.Count; at++)
-            html.Append('<').Append(wanted[at] switch
-            {
-                Mark.Emphasised mark => BodyWriter.Name(mark.Emphasis),
-                Mark.Link link => "a" + BodyWriter.Attribute("href", link.Target),
-                Mark.Styled styled => "span" + BodyWriter.Styled(styled.Style),
-                _ => "span",
-            }).Append('>');
+            html.Append('<')
+                .Append(
+                    wanted[at] switch
+                    {
+                        Mark.Emphasised mark => BodyWriter.Name(mark.Emphasis),
+                        Mark.Link link => "a" + BodyWriter.Attribute("href", link.Target),
+                        Mark.Styled styled => "span" + BodyWriter.Styled(styled.Style),
+                        _ => "span",
+                    }
+                )
+                .Append('>');
         return wanted;
     }
 }

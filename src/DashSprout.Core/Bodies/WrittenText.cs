@@ -21,9 +21,15 @@ internal sealed class WrittenText
     {
         switch (piece)
         {
-            case Piece.Caret: caret = text.Length; break;
-            case Piece.SelectionStart: start = text.Length; break;
-            case Piece.SelectionEnd: end = text.Length; break;
+            case Piece.Caret:
+                caret = text.Length;
+                break;
+            case Piece.SelectionStart:
+                start = text.Length;
+                break;
+            case Piece.SelectionEnd:
+                end = text.Length;
+                break;
         }
     }
 
@@ -34,15 +40,23 @@ internal sealed class WrittenText
         var old = text.Length;
         text.Length = from;
         text.Append(part);
-        if (caret == old) caret = text.Length;
-        if (start == old) start = text.Length;
-        if (end == old) end = text.Length;
+        if (caret == old)
+            caret = text.Length;
+        if (start == old)
+            start = text.Length;
+        if (end == old)
+            end = text.Length;
     }
 
     public Written Done()
     {
         var whole = text.ToString();
         int Steps(int units) => Graphemes.Count(whole.AsSpan(0, units));
-        return new Written(whole, whole, caret is { } at ? Steps(at) : null, start is { } from && end is { } to ? (Steps(from), Steps(to)) : null);
+        return new Written(
+            whole,
+            whole,
+            caret is { } at ? Steps(at) : null,
+            start is { } from && end is { } to ? (Steps(from), Steps(to)) : null
+        );
     }
 }

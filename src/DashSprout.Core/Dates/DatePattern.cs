@@ -32,11 +32,13 @@ public sealed class DatePattern : IEquatable<DatePattern>
     /// <summary>Reads a pattern; an error names the letter and its position, counted from 1.</summary>
     public static DatePattern Parse(string field, string source)
     {
-        if (source.Length == 0) throw new InvalidInputException(field, "The date pattern is empty. Write for example d MMMM y.");
-        if (source.Length > 200) throw new InvalidInputException(field, "The date pattern is longer than 200 characters. Shorten it.");
+        if (source.Length == 0)
+            throw new InvalidInputException(field, "The date pattern is empty. Write for example d MMMM y.");
+        if (source.Length > 200)
+            throw new InvalidInputException(field, "The date pattern is longer than 200 characters. Shorten it.");
         var parts = new List<Part>();
         var text = new StringBuilder();
-        for (var at = 0; at < source.Length;)
+        for (var at = 0; at < source.Length; )
         {
             var letter = source[at];
             if (letter == '\'')
@@ -51,19 +53,31 @@ public sealed class DatePattern : IEquatable<DatePattern>
                 continue;
             }
             var end = at;
-            while (end < source.Length && source[end] == letter) end++;
+            while (end < source.Length && source[end] == letter)
+                end++;
             var most = Most(letter);
             if (most == 0)
-                throw new InvalidInputException(field,
-                    $"“{new string(letter, end - at)}” at position {at + 1} is no date field this program knows. Put letters that are text between apostrophes, like 'of'.");
-            if (end - at > most || (letter == 'V' && end - at != 2) || (letter is 'e' or 'c' or 'E' && end - at == 6 && most < 6))
-                throw new InvalidInputException(field, $"“{new string(letter, end - at)}” at position {at + 1} has {end - at} letters; {(letter == 'V' ? "exactly 2" : $"at most {most}")} are known.");
-            if (text.Length > 0) parts.Add(new Part('\0', 0, text.ToString()));
+                throw new InvalidInputException(
+                    field,
+                    $"“{new string(letter, end - at)}” at position {at + 1} is no date field this program knows. Put letters that are text between apostrophes, like 'of'."
+                );
+            if (
+                end - at > most
+                || (letter == 'V' && end - at != 2)
+                || (letter is 'e' or 'c' or 'E' && end - at == 6 && most < 6)
+            )
+                throw new InvalidInputException(
+                    field,
+                    $"“{new string(letter, end - at)}” at position {at + 1} has {end - at} letters; {(letter == 'V' ? "exactly 2" : $"at most {most}")} are known."
+                );
+            if (text.Length > 0)
+                parts.Add(new Part('\0', 0, text.ToString()));
             text.Clear();
             parts.Add(new Part(letter, end - at, ""));
             at = end;
         }
-        if (text.Length > 0) parts.Add(new Part('\0', 0, text.ToString()));
+        if (text.Length > 0)
+            parts.Add(new Part('\0', 0, text.ToString()));
         return new DatePattern(source, parts);
     }
 
@@ -71,7 +85,8 @@ public sealed class DatePattern : IEquatable<DatePattern>
     public string Format(ZonedDateTime moment, CultureInfo culture)
     {
         var text = new StringBuilder();
-        foreach (var part in parts) text.Append(part.Letter == '\0' ? part.Text : Field(part.Letter, part.Count, moment, culture));
+        foreach (var part in parts)
+            text.Append(part.Letter == '\0' ? part.Text : Field(part.Letter, part.Count, moment, culture));
         return text.ToString();
     }
 
@@ -85,25 +100,26 @@ public sealed class DatePattern : IEquatable<DatePattern>
     public override int GetHashCode() => Source.GetHashCode(StringComparison.Ordinal);
 
     /// <summary>How many times a letter may stand in a row; 0 for letters that are not known.</summary>
-    private static int Most(char letter) => letter switch
-    {
-        'G' => 3,
-        'y' or 'Y' or 'u' => 9,
-        'Q' or 'q' => 4,
-        'M' or 'L' => 5,
-        'w' or 'd' or 'h' or 'H' or 'k' or 'K' or 'm' or 's' => 2,
-        'W' or 'F' => 1,
-        'D' => 3,
-        'E' or 'e' or 'c' => 6,
-        'a' => 3,
-        'S' or 'A' => 9,
-        'z' => 3,
-        'Z' => 5,
-        'O' => 4,
-        'X' or 'x' => 5,
-        'V' => 2,
-        _ => 0,
-    };
+    private static int Most(char letter) =>
+        letter switch
+        {
+            'G' => 3,
+            'y' or 'Y' or 'u' => 9,
+            'Q' or 'q' => 4,
+            'M' or 'L' => 5,
+            'w' or 'd' or 'h' or 'H' or 'k' or 'K' or 'm' or 's' => 2,
+            'W' or 'F' => 1,
+            'D' => 3,
+            'E' or 'e' or 'c' => 6,
+            'a' => 3,
+            'S' or 'A' => 9,
+            'z' => 3,
+            'Z' => 5,
+            'O' => 4,
+            'X' or 'x' => 5,
+            'V' => 2,
+            _ => 0,
+        };
 
     private static int Quoted(string field, string source, int at, StringBuilder text)
     {
@@ -127,7 +143,10 @@ public sealed class DatePattern : IEquatable<DatePattern>
             }
             return end + 1;
         }
-        throw new InvalidInputException(field, $"The text that begins with an apostrophe at position {at + 1} has no closing apostrophe.");
+        throw new InvalidInputException(
+            field,
+            $"The text that begins with an apostrophe at position {at + 1} has no closing apostrophe."
+        );
     }
 
     private static string Field(char letter, int count, ZonedDateTime moment, CultureInfo culture)
@@ -136,56 +155,96 @@ public sealed class DatePattern : IEquatable<DatePattern>
         var names = culture.DateTimeFormat;
         switch (letter)
         {
-            case 'G': return EraName(date, names);
-            case 'y': return Year(date.YearOfEra, count);
-            case 'u': return Number(date.Year, count);
-            case 'Y': return Year(WeekRule(culture).GetWeekYear(date), count);
-            case 'Q' or 'q': return Quarter((date.Month + 2) / 3, count);
-            case 'M': return Month(date.Month, count, names, names.MonthGenitiveNames, names.AbbreviatedMonthGenitiveNames);
-            case 'L': return Month(date.Month, count, names, names.MonthNames, names.AbbreviatedMonthNames);
-            case 'w': return Number(WeekRule(culture).GetWeekOfWeekYear(date), count);
-            case 'W': return Number(WeekOfMonth(date, culture), count);
-            case 'd': return Number(date.Day, count);
-            case 'D': return Number(date.DayOfYear, count);
-            case 'F': return Number((date.Day + 6) / 7, count);
-            case 'E': return Weekday(date.DayOfWeek, Math.Max(count, 3), names);
-            case 'e': return count <= 2 ? Number(LocalWeekday(date.DayOfWeek, culture), count) : Weekday(date.DayOfWeek, count, names);
-            case 'c': return count <= 2 ? Number(LocalWeekday(date.DayOfWeek, culture), 1) : Weekday(date.DayOfWeek, count, names);
-            case 'a': return moment.Hour < 12 ? names.AMDesignator : names.PMDesignator;
-            case 'H': return Number(moment.Hour, count);
-            case 'k': return Number(moment.Hour == 0 ? 24 : moment.Hour, count);
-            case 'h': return Number(moment.ClockHourOfHalfDay, count);
-            case 'K': return Number(moment.Hour % 12, count);
-            case 'm': return Number(moment.Minute, count);
-            case 's': return Number(moment.Second, count);
-            case 'S': return moment.NanosecondOfSecond.ToString("D9", CultureInfo.InvariantCulture)[..count];
-            case 'A': return Number((int)(moment.NanosecondOfDay / 1_000_000), count);
-            case 'V': return moment.Zone.Id;
-            default: return Zone(letter, count, moment);
+            case 'G':
+                return EraName(date, names);
+            case 'y':
+                return Year(date.YearOfEra, count);
+            case 'u':
+                return Number(date.Year, count);
+            case 'Y':
+                return Year(WeekRule(culture).GetWeekYear(date), count);
+            case 'Q' or 'q':
+                return Quarter((date.Month + 2) / 3, count);
+            case 'M':
+                return Month(date.Month, count, names, names.MonthGenitiveNames, names.AbbreviatedMonthGenitiveNames);
+            case 'L':
+                return Month(date.Month, count, names, names.MonthNames, names.AbbreviatedMonthNames);
+            case 'w':
+                return Number(WeekRule(culture).GetWeekOfWeekYear(date), count);
+            case 'W':
+                return Number(WeekOfMonth(date, culture), count);
+            case 'd':
+                return Number(date.Day, count);
+            case 'D':
+                return Number(date.DayOfYear, count);
+            case 'F':
+                return Number((date.Day + 6) / 7, count);
+            case 'E':
+                return Weekday(date.DayOfWeek, Math.Max(count, 3), names);
+            case 'e':
+                return count <= 2
+                    ? Number(LocalWeekday(date.DayOfWeek, culture), count)
+                    : Weekday(date.DayOfWeek, count, names);
+            case 'c':
+                return count <= 2
+                    ? Number(LocalWeekday(date.DayOfWeek, culture), 1)
+                    : Weekday(date.DayOfWeek, count, names);
+            case 'a':
+                return moment.Hour < 12 ? names.AMDesignator : names.PMDesignator;
+            case 'H':
+                return Number(moment.Hour, count);
+            case 'k':
+                return Number(moment.Hour == 0 ? 24 : moment.Hour, count);
+            case 'h':
+                return Number(moment.ClockHourOfHalfDay, count);
+            case 'K':
+                return Number(moment.Hour % 12, count);
+            case 'm':
+                return Number(moment.Minute, count);
+            case 's':
+                return Number(moment.Second, count);
+            case 'S':
+                return moment.NanosecondOfSecond.ToString("D9", CultureInfo.InvariantCulture)[..count];
+            case 'A':
+                return Number((int)(moment.NanosecondOfDay / 1_000_000), count);
+            case 'V':
+                return moment.Zone.Id;
+            default:
+                return Zone(letter, count, moment);
         }
     }
 
-    private static string Number(int value, int width) => value.ToString(CultureInfo.InvariantCulture).PadLeft(width, '0');
+    private static string Number(int value, int width) =>
+        value.ToString(CultureInfo.InvariantCulture).PadLeft(width, '0');
 
     /// <summary>Two letters are the last two digits; otherwise at least as many digits as letters.</summary>
     private static string Year(int year, int count) => Number(count == 2 ? year % 100 : year, count);
 
-    private static string EraName(LocalDate date, DateTimeFormatInfo names) => date.Era == Era.BeforeCommon ? "BC" : names.GetEraName(1);
+    private static string EraName(LocalDate date, DateTimeFormatInfo names) =>
+        date.Era == Era.BeforeCommon ? "BC" : names.GetEraName(1);
 
-    private static string Quarter(int quarter, int count) => count switch
-    {
-        1 or 2 => Number(quarter, count),
-        3 => $"Q{quarter}",
-        _ => quarter switch { 1 => "1st quarter", 2 => "2nd quarter", 3 => "3rd quarter", _ => "4th quarter" },
-    };
+    private static string Quarter(int quarter, int count) =>
+        count switch
+        {
+            1 or 2 => Number(quarter, count),
+            3 => $"Q{quarter}",
+            _ => quarter switch
+            {
+                1 => "1st quarter",
+                2 => "2nd quarter",
+                3 => "3rd quarter",
+                _ => "4th quarter",
+            },
+        };
 
-    private static string Month(int month, int count, DateTimeFormatInfo names, string[] full, string[] abbreviated) => count switch
-    {
-        1 or 2 => Number(month, count),
-        3 => abbreviated[month - 1],
-        4 => full[month - 1],
-        _ => FirstLetter(names.MonthNames[month - 1]),
-    };
+    private static string Month(int month, int count, DateTimeFormatInfo names, string[] full, string[] abbreviated) =>
+        count switch
+        {
+            1 or 2 => Number(month, count),
+            3 => abbreviated[month - 1],
+            4 => full[month - 1],
+            _ => FirstLetter(names.MonthNames[month - 1]),
+        };
 
     private static string Weekday(IsoDayOfWeek day, int count, DateTimeFormatInfo names)
     {
@@ -203,17 +262,21 @@ public sealed class DatePattern : IEquatable<DatePattern>
         name.Length == 0 ? "" : name[..StringInfo.GetNextTextElementLength(name)].ToUpperInvariant();
 
     /// <summary>The day's number in the culture's week, 1 for the first.</summary>
-    private static int LocalWeekday(IsoDayOfWeek day, CultureInfo culture) => ((int)day - (int)Locales.FirstDayOfWeek(culture) + 7) % 7 + 1;
+    private static int LocalWeekday(IsoDayOfWeek day, CultureInfo culture) =>
+        ((int)day - (int)Locales.FirstDayOfWeek(culture) + 7) % 7 + 1;
 
     private static int MinimalDays(CultureInfo culture) =>
-        culture.Equals(CultureInfo.InvariantCulture) ? 4 : culture.DateTimeFormat.CalendarWeekRule switch
-        {
-            CalendarWeekRule.FirstDay => 1,
-            CalendarWeekRule.FirstFourDayWeek => 4,
-            _ => 7,
-        };
+        culture.Equals(CultureInfo.InvariantCulture)
+            ? 4
+            : culture.DateTimeFormat.CalendarWeekRule switch
+            {
+                CalendarWeekRule.FirstDay => 1,
+                CalendarWeekRule.FirstFourDayWeek => 4,
+                _ => 7,
+            };
 
-    private static IWeekYearRule WeekRule(CultureInfo culture) => WeekYearRules.ForMinDaysInFirstWeek(MinimalDays(culture), Locales.FirstDayOfWeek(culture));
+    private static IWeekYearRule WeekRule(CultureInfo culture) =>
+        WeekYearRules.ForMinDaysInFirstWeek(MinimalDays(culture), Locales.FirstDayOfWeek(culture));
 
     private static int WeekOfMonth(LocalDate date, CultureInfo culture)
     {
@@ -231,9 +294,17 @@ public sealed class DatePattern : IEquatable<DatePattern>
             var name = moment.GetZoneInterval().Name;
             return name.All(char.IsAsciiLetter) ? name : Gmt(offset, full: false);
         }
-        if (letter == 'O') return Gmt(offset, full: count == 4);
-        if (letter == 'Z') return count switch { <= 3 => Offset(offset, "", true), 4 => Gmt(offset, full: true), _ => offset == NodaTime.Offset.Zero ? "Z" : Offset(offset, ":", true) };
-        if (letter == 'X' && offset == NodaTime.Offset.Zero) return "Z";
+        if (letter == 'O')
+            return Gmt(offset, full: count == 4);
+        if (letter == 'Z')
+            return count switch
+            {
+                <= 3 => Offset(offset, "", true),
+                4 => Gmt(offset, full: true),
+                _ => offset == NodaTime.Offset.Zero ? "Z" : Offset(offset, ":", true),
+            };
+        if (letter == 'X' && offset == NodaTime.Offset.Zero)
+            return "Z";
         return count switch
         {
             1 => Offset(offset, "", minutes: offset.Seconds % 3600 != 0),
@@ -244,7 +315,8 @@ public sealed class DatePattern : IEquatable<DatePattern>
 
     private static string Gmt(Offset offset, bool full)
     {
-        if (offset == NodaTime.Offset.Zero) return "GMT";
+        if (offset == NodaTime.Offset.Zero)
+            return "GMT";
         var text = Offset(offset, ":", minutes: full || offset.Seconds % 3600 != 0);
         return "GMT" + (full || text[1] != '0' ? text : text[0] + text[2..]);
     }

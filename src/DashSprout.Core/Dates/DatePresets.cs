@@ -30,29 +30,33 @@ public static class DatePresets
     private static string FromDotNet(string pattern)
     {
         var converted = new StringBuilder();
-        for (var at = 0; at < pattern.Length;)
+        for (var at = 0; at < pattern.Length; )
         {
             var letter = pattern[at];
             var end = at + 1;
             if (letter == '\'')
             {
                 end = pattern.IndexOf('\'', at + 1) + 1;
-                if (end == 0) end = pattern.Length;
+                if (end == 0)
+                    end = pattern.Length;
                 converted.Append(pattern, at, end - at);
                 at = end;
                 continue;
             }
-            while (end < pattern.Length && pattern[end] == letter) end++;
-            converted.Append((letter, end - at) switch
-            {
-                ('d', > 3) => "EEEE",
-                ('d', 3) => "EEE",
-                ('t', _) => "a",
-                ('g', _) => "G",
-                ('y', > 2) => "y",
-                ('d' or 'M' or 'y' or 'H' or 'h' or 'm' or 's', _) => pattern[at..end],
-                _ => char.IsAsciiLetter(letter) ? $"'{pattern[at..end]}'" : pattern[at..end],
-            });
+            while (end < pattern.Length && pattern[end] == letter)
+                end++;
+            converted.Append(
+                (letter, end - at) switch
+                {
+                    ('d', > 3) => "EEEE",
+                    ('d', 3) => "EEE",
+                    ('t', _) => "a",
+                    ('g', _) => "G",
+                    ('y', > 2) => "y",
+                    ('d' or 'M' or 'y' or 'H' or 'h' or 'm' or 's', _) => pattern[at..end],
+                    _ => char.IsAsciiLetter(letter) ? $"'{pattern[at..end]}'" : pattern[at..end],
+                }
+            );
             at = end;
         }
         return converted.ToString();

@@ -19,15 +19,32 @@ public sealed partial record DateShift(string Source, Period Dates, Duration Tim
     {
         var match = Iso().Match(source);
         if (!match.Success || source[^1] is 'P' or 'T')
-            throw new InvalidInputException(field, $"“{source}” is no ISO 8601 duration. Write for example P3D for three days, -P1M for a month back, PT2H for two hours.");
+            throw new InvalidInputException(
+                field,
+                $"“{source}” is no ISO 8601 duration. Write for example P3D for three days, -P1M for a month back, PT2H for two hours."
+            );
         var sign = source[0] == '-' ? -1 : 1;
-        int Part(string name, int perYear) => match.Groups[name] is { Success: true } group
-            ? int.TryParse(group.Value, NumberStyles.None, CultureInfo.InvariantCulture, out var value) && value <= (long)MostYears * perYear
-                ? sign * value
-                : throw new InvalidInputException(field, $"“{source}” moves the date too far: at most {MostYears} years, {MostYears * 12:N0} months or {MostYears * 366:N0} days.")
-            : 0;
-        var dates = new PeriodBuilder { Years = Part("y", 1), Months = Part("mo", 12), Weeks = Part("w", 53), Days = Part("d", 366) }.Build();
-        var time = Duration.FromHours(Part("h", 366 * 24)) + Duration.FromMinutes(Part("mi", 366 * 24 * 60)) + Duration.FromSeconds(Part("s", 366 * 24 * 60));
+        int Part(string name, int perYear) =>
+            match.Groups[name] is { Success: true } group
+                ? int.TryParse(group.Value, NumberStyles.None, CultureInfo.InvariantCulture, out var value)
+                && value <= (long)MostYears * perYear
+                    ? sign * value
+                    : throw new InvalidInputException(
+                        field,
+                        $"“{source}” moves the date too far: at most {MostYears} years, {MostYears * 12:N0} months or {MostYears * 366:N0} days."
+                    )
+                : 0;
+        var dates = new PeriodBuilder
+        {
+            Years = Part("y", 1),
+            Months = Part("mo", 12),
+            Weeks = Part("w", 53),
+            Days = Part("d", 366),
+        }.Build();
+        var time =
+            Duration.FromHours(Part("h", 366 * 24))
+            + Duration.FromMinutes(Part("mi", 366 * 24 * 60))
+            + Duration.FromSeconds(Part("s", 366 * 24 * 60));
         return new DateShift(source, dates, time);
     }
 
@@ -51,6 +68,9 @@ public sealed partial record DateShift(string Source, Period Dates, Duration Tim
         return moved.Plus(Time);
     }
 
-    [GeneratedRegex(@"\A[+-]?P(?:(?<y>\d+)Y)?(?:(?<mo>\d+)M)?(?:(?<w>\d+)W)?(?:(?<d>\d+)D)?(?:T(?:(?<h>\d+)H)?(?:(?<mi>\d+)M)?(?:(?<s>\d+)S)?)?\z", RegexOptions.CultureInvariant)]
+    [GeneratedRegex(
+        @"\A[+-]?P(?:(?<y>\d+)Y)?(?:(?<mo>\d+)M)?(?:(?<w>\d+)W)?(?:(?<d>\d+)D)?(?:T(?:(?<h>\d+)H)?(?:(?<mi>\d+)M)?(?:(?<s>\d+)S)?)?\z",
+        RegexOptions.CultureInvariant
+    )]
     private static partial Regex Iso();
 }

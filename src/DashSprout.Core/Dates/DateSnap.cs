@@ -29,25 +29,31 @@ public abstract record DateSnap
 
     /// <summary>Every word that is known.</summary>
     public static IEnumerable<string> All =>
-    [
-        .. Enum.GetValues<DateUnit>().SelectMany(unit => (string[])[$"start-of-{Wording.Of(unit)}", $"end-of-{Wording.Of(unit)}"]),
-        .. Weekdays.SelectMany(day => (string[])[$"next-{Wording.Of(day)}", $"last-{Wording.Of(day)}"]),
-    ];
+        [
+            .. Enum.GetValues<DateUnit>()
+                .SelectMany(unit => (string[])[$"start-of-{Wording.Of(unit)}", $"end-of-{Wording.Of(unit)}"]),
+            .. Weekdays.SelectMany(day => (string[])[$"next-{Wording.Of(day)}", $"last-{Wording.Of(day)}"]),
+        ];
 
-    private static IEnumerable<IsoDayOfWeek> Weekdays => Enum.GetValues<IsoDayOfWeek>().Where(day => day != IsoDayOfWeek.None);
+    private static IEnumerable<IsoDayOfWeek> Weekdays =>
+        Enum.GetValues<IsoDayOfWeek>().Where(day => day != IsoDayOfWeek.None);
 
     /// <summary>Reads a word.</summary>
     public static DateSnap Parse(string field, string source)
     {
         foreach (var unit in Enum.GetValues<DateUnit>())
         {
-            if (source == $"start-of-{Wording.Of(unit)}") return new Edge(source, unit, Start: true);
-            if (source == $"end-of-{Wording.Of(unit)}") return new Edge(source, unit, Start: false);
+            if (source == $"start-of-{Wording.Of(unit)}")
+                return new Edge(source, unit, Start: true);
+            if (source == $"end-of-{Wording.Of(unit)}")
+                return new Edge(source, unit, Start: false);
         }
         foreach (var day in Weekdays)
         {
-            if (source == $"next-{Wording.Of(day)}") return new Weekday(source, day, Next: true);
-            if (source == $"last-{Wording.Of(day)}") return new Weekday(source, day, Next: false);
+            if (source == $"next-{Wording.Of(day)}")
+                return new Weekday(source, day, Next: true);
+            if (source == $"last-{Wording.Of(day)}")
+                return new Weekday(source, day, Next: false);
         }
         throw new InvalidInputException(field, $"“{source}” is not known here. Use one of: {string.Join(", ", All)}.");
     }
@@ -66,7 +72,8 @@ public abstract record DateSnap
                 DateUnit.Quarter => new LocalDate(date.Year, (date.Month - 1) / 3 * 3 + 1, 1),
                 _ => new LocalDate(date.Year, 1, 1),
             };
-            if (Start) return start;
+            if (Start)
+                return start;
             return Unit switch
             {
                 DateUnit.Week => start.PlusDays(6),
@@ -80,6 +87,7 @@ public abstract record DateSnap
     /// <summary>The next or last such day, never the day itself.</summary>
     private sealed record Weekday(string Word, IsoDayOfWeek Day, bool Next) : DateSnap(Word)
     {
-        public override LocalDate Move(LocalDate date, CultureInfo culture) => Next ? date.Next(Day) : date.Previous(Day);
+        public override LocalDate Move(LocalDate date, CultureInfo culture) =>
+            Next ? date.Next(Day) : date.Previous(Day);
     }
 }

@@ -15,9 +15,11 @@ public sealed class WorkingDays
     public WorkingDays(IEnumerable<IsoDayOfWeek> weekend, IEnumerable<LocalDate> holidays)
     {
         Array.Fill(worked, true);
-        foreach (var day in weekend.Where(day => day != IsoDayOfWeek.None)) worked[(int)day - 1] = false;
+        foreach (var day in weekend.Where(day => day != IsoDayOfWeek.None))
+            worked[(int)day - 1] = false;
         perWeek = worked.Count(day => day);
-        if (perWeek == 0) throw new InvalidInputException("weekend", "At least one day of the week must be worked.");
+        if (perWeek == 0)
+            throw new InvalidInputException("weekend", "At least one day of the week must be worked.");
         this.holidays = [.. holidays.Where(date => worked[(int)date.DayOfWeek - 1]).Distinct().Order()];
     }
 
@@ -33,7 +35,8 @@ public sealed class WorkingDays
     /// </summary>
     public LocalDate Add(LocalDate date, int days)
     {
-        if (days == 0) return date;
+        if (days == 0)
+            return date;
         // Whole weeks are jumped over, and then as many days again as there were holidays among them, until none is missing.
         while (days != 0)
         {
@@ -54,13 +57,15 @@ public sealed class WorkingDays
         if (left == 0)
         {
             // A whole number of weeks ends on the last worked day, not on one that is free.
-            while (!worked[(int)date.DayOfWeek - 1]) date = date.PlusDays(-step);
+            while (!worked[(int)date.DayOfWeek - 1])
+                date = date.PlusDays(-step);
             return date;
         }
         while (left != 0)
         {
             date = date.PlusDays(step);
-            if (worked[(int)date.DayOfWeek - 1]) left -= step;
+            if (worked[(int)date.DayOfWeek - 1])
+                left -= step;
         }
         return date;
     }

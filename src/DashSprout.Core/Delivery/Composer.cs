@@ -18,8 +18,15 @@ namespace DashSprout.Core.Delivery;
 /// <param name="Opened">What the steps open, in order.</param>
 /// <param name="Turns">The parts that have taken a turn, by name.</param>
 public sealed record ComposedDelivery(
-    IReadOnlyList<DeliveryStep> Steps, string Inserted, string? Neighbour, bool KeysBehind, int? TakeBackSteps, bool OpensOnly, IReadOnlyList<OpenTarget> Opened,
-    IReadOnlyList<string> Turns);
+    IReadOnlyList<DeliveryStep> Steps,
+    string Inserted,
+    string? Neighbour,
+    bool KeysBehind,
+    int? TakeBackSteps,
+    bool OpensOnly,
+    IReadOnlyList<OpenTarget> Opened,
+    IReadOnlyList<string> Turns
+);
 
 /// <summary>Turns a firing into delivery steps for a kind of field.</summary>
 public static class Composer
@@ -32,16 +39,25 @@ public static class Composer
     public static ComposedDelivery Compose(Firing firing, int inField, FieldKind field, RenderContext context)
     {
         var snippet = firing.Trigger.Placed.Snippet.For(field);
-        var rendering = Renderer.Render(snippet.Body, context.Writing(snippet.Links) with { Groups = firing.Groups }, firing.Capitals);
+        var rendering = Renderer.Render(
+            snippet.Body,
+            context.Writing(snippet.Links) with
+            {
+                Groups = firing.Groups,
+            },
+            firing.Capitals
+        );
         DeliveryLimits.Check(rendering.Flow);
         var steps = new List<DeliveryStep>();
-        if (firing.Typed.Count > 0) steps.Add(new DeliveryStep.Delete(inField));
+        if (firing.Typed.Count > 0)
+            steps.Add(new DeliveryStep.Delete(inField));
         steps.AddRange(rendering.Notices.Select(notice => new DeliveryStep.ShowNotice(notice)));
         steps.AddRange(rendering.Opened.Select(opening => new DeliveryStep.Open(opening.Target)));
 
         var isPrivate = snippet.Private || rendering.HoldsPrivate;
         var way = WayOf(snippet, isPrivate, field, rendering.Flow);
-        var flow = way == DeliveryWay.Keystrokes && snippet.Delivery == way ? rendering.Flow.Unformatted() : rendering.Flow;
+        var flow =
+            way == DeliveryWay.Keystrokes && snippet.Delivery == way ? rendering.Flow.Unformatted() : rendering.Flow;
         var writer = new StepWriter(steps, field, snippet.Body, way);
         var parts = flow.Split().ToList();
         var last = Write(parts[^1].Part, field, snippet.Body);
@@ -55,18 +71,23 @@ public static class Composer
             }
             writer.PutIn(part);
             before = After(then, Write(part, field, snippet.Body).Stepped is { Length: > 0 } text ? text : before);
-            if (then is Piece.KeyPress press) steps.AddRange(Enumerable.Repeat(new DeliveryStep.Press(press.Key), press.Times));
-            if (then is Piece.Wait wait) steps.Add(new DeliveryStep.Wait(wait.For));
-            if (then is Piece.GoTo goTo) steps.Add(new DeliveryStep.GoTo(goTo.App, goTo.Field));
+            if (then is Piece.KeyPress press)
+                steps.AddRange(Enumerable.Repeat(new DeliveryStep.Press(press.Key), press.Times));
+            if (then is Piece.Wait wait)
+                steps.Add(new DeliveryStep.Wait(wait.For));
+            if (then is Piece.GoTo goTo)
+                steps.Add(new DeliveryStep.GoTo(goTo.App, goTo.Field));
         }
-        if ((isPrivate || !snippet.LeaveOnClipboard) && steps.Exists(step => step is DeliveryStep.Paste)) steps.Add(new DeliveryStep.RestoreClipboard());
+        if ((isPrivate || !snippet.LeaveOnClipboard) && steps.Exists(step => step is DeliveryStep.Paste))
+            steps.Add(new DeliveryStep.RestoreClipboard());
 
         var behind = firing.PutBack.Count;
         var caret = last.Selection?.Start ?? last.Caret;
         if (last.Selection is { } selection)
         {
             MoveBack(steps, last.Length + behind - selection.End);
-            if (selection.End > selection.Start) steps.Add(new DeliveryStep.SelectBack(selection.End - selection.Start));
+            if (selection.End > selection.Start)
+                steps.Add(new DeliveryStep.SelectBack(selection.End - selection.Start));
         }
         else if (last.Caret is { } marked)
         {
@@ -74,40 +95,57 @@ public static class Composer
         }
 
         var beforeCaret = caret is { } at ? last.Stepped[..Graphemes.Offset(last.Stepped, at)] : last.Stepped;
-        var actsOnKeys = field is FieldKind.SingleLine or FieldKind.Secret && firing.PutBack.Any(key => key.Kind != KeyKind.Typed);
-        var onlyText = !actsOnKeys && parts.Count == 1
-            && !steps.Exists(step => step is DeliveryStep.Open or DeliveryStep.ShowNotice or DeliveryStep.MoveBack or DeliveryStep.SelectBack);
-        if (onlyText) steps.Insert(firing.Typed.Count > 0 ? 1 : 0, new DeliveryStep.Remember());
+        var actsOnKeys =
+            field is FieldKind.SingleLine or FieldKind.Secret && firing.PutBack.Any(key => key.Kind != KeyKind.Typed);
+        var onlyText =
+            !actsOnKeys
+            && parts.Count == 1
+            && !steps.Exists(step =>
+                step is DeliveryStep.Open or DeliveryStep.ShowNotice or DeliveryStep.MoveBack or DeliveryStep.SelectBack
+            );
+        if (onlyText)
+            steps.Insert(firing.Typed.Count > 0 ? 1 : 0, new DeliveryStep.Remember());
         return new ComposedDelivery(
-            steps, Writers.Plain(flow).Text + string.Concat(firing.PutBack.Select(key => key.Text)),
-            beforeCaret.Length > 0 ? Graphemes.Last(beforeCaret) : before is { Length: > 0 } ? Graphemes.Last(before) : before, caret is null,
-            onlyText ? last.Length + behind : null, rendering.Opened.Count > 0 && rendering.Flow.Leaves.Count == 0, rendering.Opened, rendering.Turns);
+            steps,
+            Writers.Plain(flow).Text + string.Concat(firing.PutBack.Select(key => key.Text)),
+            beforeCaret.Length > 0 ? Graphemes.Last(beforeCaret)
+                : before is { Length: > 0 } ? Graphemes.Last(before)
+                : before,
+            caret is null,
+            onlyText ? last.Length + behind : null,
+            rendering.Opened.Count > 0 && rendering.Flow.Leaves.Count == 0,
+            rendering.Opened,
+            rendering.Turns
+        );
     }
 
     /// <summary>The text of a flow as a kind of field takes it.</summary>
-    public static Written Write(Flow flow, FieldKind field, Body body) => field switch
-    {
-        FieldKind.Rich => Writers.Rich(flow),
-        // A plain text goes into a Markdown field as it is: it may be Markdown itself.
-        FieldKind.Markdown when body is Body.Html => Writers.Markdown(flow),
-        FieldKind.Secret => OneLine(Writers.Plain(flow)),
-        _ => Writers.Plain(flow),
-    };
+    public static Written Write(Flow flow, FieldKind field, Body body) =>
+        field switch
+        {
+            FieldKind.Rich => Writers.Rich(flow),
+            // A plain text goes into a Markdown field as it is: it may be Markdown itself.
+            FieldKind.Markdown when body is Body.Html => Writers.Markdown(flow),
+            FieldKind.Secret => OneLine(Writers.Plain(flow)),
+            _ => Writers.Plain(flow),
+        };
 
     /// <summary>A pass-phrase has no line ends: a space stands for each, as a browser's own control puts it.</summary>
-    private static Written OneLine(Written written) => written with
-    {
-        Text = written.Text.Replace('\n', ' '),
-        Stepped = written.Stepped.Replace('\n', ' '),
-    };
+    private static Written OneLine(Written written) =>
+        written with
+        {
+            Text = written.Text.Replace('\n', ' '),
+            Stepped = written.Stepped.Replace('\n', ' '),
+        };
 
     /// <summary>What stands before the caret after a key was pressed or a pause made; null when nobody knows.</summary>
-    private static string? After(Piece then, string? before) => then switch
-    {
-        Piece.Wait => before,
-        Piece.KeyPress { Key: { AddsText: true } key } => key.Text,
-        _ => null,
-    };
+    private static string? After(Piece then, string? before) =>
+        then switch
+        {
+            Piece.Wait => before,
+            Piece.KeyPress { Key: { AddsText: true } key } => key.Text,
+            _ => null,
+        };
 
     /// <summary>
     /// How the text reaches the field. A field that refuses pasting is typed into whatever the snippet says; *automatic* types
@@ -115,11 +153,18 @@ public static class Composer
     /// </summary>
     private static DeliveryWay WayOf(Snippet snippet, bool isPrivate, FieldKind field, Flow flow)
     {
-        if (field == FieldKind.Secret) return DeliveryWay.Keystrokes;
-        if (snippet.Delivery != DeliveryWay.Automatic) return snippet.Delivery;
-        if (isPrivate) return DeliveryWay.Keystrokes;
-        var formatted = field == FieldKind.Rich && flow.Leaves.Any(leaf => leaf.Own.Kind != FrameKind.Paragraph
-            || leaf.Pieces.Any(piece => piece is Piece.Picture or Piece.Words { Marks.Count: > 0 }));
+        if (field == FieldKind.Secret)
+            return DeliveryWay.Keystrokes;
+        if (snippet.Delivery != DeliveryWay.Automatic)
+            return snippet.Delivery;
+        if (isPrivate)
+            return DeliveryWay.Keystrokes;
+        var formatted =
+            field == FieldKind.Rich
+            && flow.Leaves.Any(leaf =>
+                leaf.Own.Kind != FrameKind.Paragraph
+                || leaf.Pieces.Any(piece => piece is Piece.Picture or Piece.Words { Marks.Count: > 0 })
+            );
         var plain = Writers.Plain(flow).Text;
         return formatted || plain.Contains('\n', StringComparison.Ordinal) || Graphemes.Count(plain) > LongestTyped
             ? DeliveryWay.Clipboard
@@ -132,11 +177,17 @@ public static class Composer
         public void PutIn(Flow part)
         {
             var text = field == FieldKind.Rich ? Writers.Plain(part).Text : Write(part, field, body).Text;
-            var isNothing = field == FieldKind.Rich ? part.Leaves is [] or [{ Pieces: [] }] && (part.Leaves.Count == 0 || part.IsInline) : text.Length == 0;
-            if (isNothing) return;
+            var isNothing =
+                field == FieldKind.Rich
+                    ? part.Leaves is [] or [{ Pieces: [] }] && (part.Leaves.Count == 0 || part.IsInline)
+                    : text.Length == 0;
+            if (isNothing)
+                return;
             var rich = field == FieldKind.Rich ? part : null;
-            if (way == DeliveryWay.Clipboard) steps.AddRange([new DeliveryStep.SetClipboard(text, rich), new DeliveryStep.Paste()]);
-            else steps.Add(new DeliveryStep.PutIn(text, rich));
+            if (way == DeliveryWay.Clipboard)
+                steps.AddRange([new DeliveryStep.SetClipboard(text, rich), new DeliveryStep.Paste()]);
+            else
+                steps.Add(new DeliveryStep.PutIn(text, rich));
         }
 
         /// <summary>The last part with the closing keys behind it: those that are text go in with it, in one step.</summary>
@@ -146,14 +197,17 @@ public static class Composer
             PutIn(typed.Length > 0 || field is FieldKind.Rich or FieldKind.Markdown ? part.With(typed) : part);
             foreach (var key in putBack.SkipWhile(key => key.Kind == KeyKind.Typed))
             {
-                if (key.Kind == KeyKind.Typed) steps.Add(new DeliveryStep.PutIn(key.Text, field == FieldKind.Rich ? Flow.OfText(key.Text) : null));
-                else steps.Add(new DeliveryStep.Press(key));
+                if (key.Kind == KeyKind.Typed)
+                    steps.Add(new DeliveryStep.PutIn(key.Text, field == FieldKind.Rich ? Flow.OfText(key.Text) : null));
+                else
+                    steps.Add(new DeliveryStep.Press(key));
             }
         }
     }
 
     private static void MoveBack(List<DeliveryStep> steps, int count)
     {
-        if (count > 0) steps.Add(new DeliveryStep.MoveBack(count));
+        if (count > 0)
+            steps.Add(new DeliveryStep.MoveBack(count));
     }
 }

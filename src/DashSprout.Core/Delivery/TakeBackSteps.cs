@@ -21,13 +21,17 @@ public static class TakeBackSteps
                 continue;
             }
             // A key that acts in this field is not pressed again: it would send what is only to be put right.
-            if (field is FieldKind.SingleLine or FieldKind.Secret) continue;
-            if (text.Length > 0) yield return Typed(text);
+            if (field is FieldKind.SingleLine or FieldKind.Secret)
+                continue;
+            if (text.Length > 0)
+                yield return Typed(text);
             text = "";
             yield return new DeliveryStep.Press(key);
         }
-        if (text.Length > 0) yield return Typed(text);
+        if (text.Length > 0)
+            yield return Typed(text);
 
-        DeliveryStep Typed(string typed) => new DeliveryStep.PutIn(typed, field == FieldKind.Rich ? Flow.OfText(typed) : null);
+        DeliveryStep Typed(string typed) =>
+            new DeliveryStep.PutIn(typed, field == FieldKind.Rich ? Flow.OfText(typed) : null);
     }
 }

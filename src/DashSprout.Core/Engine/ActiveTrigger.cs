@@ -15,9 +15,11 @@ public sealed class Rank(long[] holders, long position, long id) : IComparable<R
     /// <inheritdoc/>
     public int CompareTo(Rank? other)
     {
-        if (other is null) return 1;
+        if (other is null)
+            return 1;
         var order = ReferenceEquals(holders, other.holders) ? 0 : holders.AsSpan().SequenceCompareTo(other.holders);
-        if (order == 0) order = position.CompareTo(other.position);
+        if (order == 0)
+            order = position.CompareTo(other.position);
         return order == 0 ? id.CompareTo(other.id) : order;
     }
 }
@@ -32,13 +34,27 @@ public sealed class Rank(long[] holders, long position, long id) : IComparable<R
 /// <param name="Rank">Its priority.</param>
 /// <param name="Snippet">The snippet itself.</param>
 public sealed record PlacedSnippet(
-    long Id, string Library, bool LibraryEnabled, LibraryRules Rules, EquatableList<string> Folders, string? OffFolder, Rank Rank, Snippet Snippet)
+    long Id,
+    string Library,
+    bool LibraryEnabled,
+    LibraryRules Rules,
+    EquatableList<string> Folders,
+    string? OffFolder,
+    Rank Rank,
+    Snippet Snippet
+)
 {
     /// <summary>Whether its triggers work.</summary>
     public bool Active => LibraryEnabled && OffFolder is null && Snippet.Enabled;
 
     /// <summary>The same with everything switched on.</summary>
-    public PlacedSnippet SwitchedOn => this with { LibraryEnabled = true, OffFolder = null, Snippet = Snippet with { Enabled = true } };
+    public PlacedSnippet SwitchedOn =>
+        this with
+        {
+            LibraryEnabled = true,
+            OffFolder = null,
+            Snippet = Snippet with { Enabled = true },
+        };
 
     /// <summary>The path by which other snippets refer to it.</summary>
     public string Path => string.Join('/', [Library, .. Folders, Snippet.Name]);
@@ -47,12 +63,33 @@ public sealed record PlacedSnippet(
     public const long Unkept = 0;
 
     /// <summary>A snippet that is not in any library yet and comes after all others.</summary>
-    public static PlacedSnippet Unplaced(string name) => new(
-        Unkept, "", true, LibraryRules.Default, EquatableList<string>.Empty, null, new Rank([long.MaxValue], 0, 0),
-        new Snippet(name, true, "", false, DeliveryWay.Automatic, false, new Bodies.Body.Plain(""), EquatableList<Trigger>.Empty));
+    public static PlacedSnippet Unplaced(string name) =>
+        new(
+            Unkept,
+            "",
+            true,
+            LibraryRules.Default,
+            EquatableList<string>.Empty,
+            null,
+            new Rank([long.MaxValue], 0, 0),
+            new Snippet(
+                name,
+                true,
+                "",
+                false,
+                DeliveryWay.Automatic,
+                false,
+                new Bodies.Body.Plain(""),
+                EquatableList<Trigger>.Empty
+            )
+        );
 
     /// <summary>The same with another text in it.</summary>
-    public PlacedSnippet Holding(string text) => this with { Snippet = Snippet with { Body = new Bodies.Body.Plain(text) } };
+    public PlacedSnippet Holding(string text) =>
+        this with
+        {
+            Snippet = Snippet with { Body = new Bodies.Body.Plain(text) },
+        };
 
     /// <summary>Places every snippet of some libraries, in their order; ids count from 1.</summary>
     public static IEnumerable<PlacedSnippet> All(IEnumerable<Library> libraries)
@@ -63,7 +100,16 @@ public sealed record PlacedSnippet(
         {
             long[] here = [place++];
             foreach (var (path, offFolder, snippet) in library.AllSnippets())
-                yield return new PlacedSnippet(id, library.Name, library.Enabled, library.Rules, path, offFolder, new Rank(here, id, id++), snippet);
+                yield return new PlacedSnippet(
+                    id,
+                    library.Name,
+                    library.Enabled,
+                    library.Rules,
+                    path,
+                    offFolder,
+                    new Rank(here, id, id++),
+                    snippet
+                );
         }
     }
 }
@@ -78,7 +124,8 @@ public sealed class ActiveTrigger
         Order = order;
         Rules = trigger.Typing;
         ClosingKeys = ClosingKeysOf(placed, Rules);
-        if (trigger is not Trigger.Abbreviation) return;
+        if (trigger is not Trigger.Abbreviation)
+            return;
         Folded = CaseFolding.Fold(trigger.Text);
         Length = Graphemes.Count(trigger.Text);
         Backward = string.Create(Folded.Length, Folded, static (units, folded) =>
@@ -92,7 +139,14 @@ public sealed class ActiveTrigger
     internal ActiveTrigger(PlacedSnippet placed, ActiveTrigger known)
     {
         Placed = placed;
-        (Trigger, Order, Rules, Folded, Length, Backward) = (known.Trigger, known.Order, known.Rules, known.Folded, known.Length, known.Backward);
+        (Trigger, Order, Rules, Folded, Length, Backward) = (
+            known.Trigger,
+            known.Order,
+            known.Rules,
+            known.Folded,
+            known.Length,
+            known.Backward
+        );
         ClosingKeys = ClosingKeysOf(placed, Rules);
     }
 

@@ -13,7 +13,9 @@ internal sealed class Admission
 
     /// <summary>Nearly all triggers work everywhere, so that these are shared by nearly all nodes.</summary>
     private static readonly Admission[] EverywhereBy =
-        [.. Enumerable.Range(0, 8).Select(bits => new Admission(For(bits, 1), For(bits, 2), For(bits, 4)))];
+    [
+        .. Enumerable.Range(0, 8).Select(bits => new Admission(For(bits, 1), For(bits, 2), For(bits, 4))),
+    ];
 
     private readonly Scope? space;
     private readonly Scope? word;
@@ -26,7 +28,13 @@ internal sealed class Admission
         this.any = any;
     }
 
-    public Scope? this[LeftEdge edge] => edge switch { LeftEdge.Space => space, LeftEdge.Word => word, _ => any };
+    public Scope? this[LeftEdge edge] =>
+        edge switch
+        {
+            LeftEdge.Space => space,
+            LeftEdge.Word => word,
+            _ => any,
+        };
 
     public Admission With(ActiveTrigger trigger)
     {
@@ -39,28 +47,36 @@ internal sealed class Admission
         };
     }
 
-    public Admission With(Admission other) => ReferenceEquals(this, other) || ReferenceEquals(other, None) ? this
+    public Admission With(Admission other) =>
+        ReferenceEquals(this, other) || ReferenceEquals(other, None) ? this
         : ReferenceEquals(this, None) ? other
         : Of(Union(space, other.space), Union(word, other.word), Union(any, other.any));
 
     public Admission With(ActiveTrigger[] triggers)
     {
         var all = this;
-        foreach (var trigger in triggers) all = all.With(trigger);
+        foreach (var trigger in triggers)
+            all = all.With(trigger);
         return all;
     }
 
     private Admission Of(Scope? forSpace, Scope? forWord, Scope? forAny)
     {
-        if (ReferenceEquals(forSpace, space) && ReferenceEquals(forWord, word) && ReferenceEquals(forAny, any)) return this;
-        var everywhere = forSpace is null or Scope.EverywhereScope && forWord is null or Scope.EverywhereScope && forAny is null or Scope.EverywhereScope;
+        if (ReferenceEquals(forSpace, space) && ReferenceEquals(forWord, word) && ReferenceEquals(forAny, any))
+            return this;
+        var everywhere =
+            forSpace is null or Scope.EverywhereScope
+            && forWord is null or Scope.EverywhereScope
+            && forAny is null or Scope.EverywhereScope;
         return everywhere
             ? EverywhereBy[(forSpace is null ? 0 : 1) + (forWord is null ? 0 : 2) + (forAny is null ? 0 : 4)]
             : new Admission(forSpace, forWord, forAny);
     }
 
     private static Scope? Union(Scope? one, Scope? other) =>
-        one is null || ReferenceEquals(one, other) ? other : other is null ? one : Scope.Union(one, other);
+        one is null || ReferenceEquals(one, other) ? other
+        : other is null ? one
+        : Scope.Union(one, other);
 
     private static Scope? For(int bits, int bit) => (bits & bit) != 0 ? Scope.Everywhere : null;
 }

@@ -30,6 +30,7 @@ internal sealed class EveryMatch
         var last = previous;
         previous = key;
         var grew = tail.Append(key);
-        if (found is not null) matcher.Each(key, last, grew, found);
+        if (found is not null)
+            matcher.Each(key, last, grew, found);
     }
 }

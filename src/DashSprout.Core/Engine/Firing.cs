@@ -16,4 +16,5 @@ public sealed record Firing(
     EquatableList<Key> Typed,
     EquatableList<Key> PutBack,
     Capitals Capitals,
-    EquatableList<string> Groups);
+    EquatableList<string> Groups
+);

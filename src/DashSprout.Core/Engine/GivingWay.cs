@@ -22,7 +22,8 @@ internal sealed class GivingWay(TypedTail tail, Matcher matcher)
 
     /// <summary>Whether a match has to give way.</summary>
     public bool IsNeededFor(in Match match) =>
-        match.Trigger.Rules is { Timing: Timing.AtOnce, GivesWay: true } && matcher.LongerMayFollow(match.Start, match.TextEnd);
+        match.Trigger.Rules is { Timing: Timing.AtOnce, GivesWay: true }
+        && matcher.LongerMayFollow(match.Start, match.TextEnd);
 
     public void Begin(in Match match, long atMs)
     {
@@ -34,7 +35,10 @@ internal sealed class GivingWay(TypedTail tail, Matcher matcher)
 
     /// <summary>Whether another match is the longer one that was meant.</summary>
     public bool IsBeatenBy(in Match? match) =>
-        waiting is { } shorter && match is { } longer && longer.Start <= shorter.Start && longer.Length > shorter.Length;
+        waiting is { } shorter
+        && match is { } longer
+        && longer.Start <= shorter.Start
+        && longer.Length > shorter.Length;
 
     /// <summary>Whether the key that has just been typed changed the waiting text itself: a mark joined its last letter.</summary>
     public bool IsChangedBy(bool grew) => !grew && waiting is { } match && tail.End <= match.End;
@@ -42,8 +46,10 @@ internal sealed class GivingWay(TypedTail tail, Matcher matcher)
     /// <summary>Whether a longer one can still follow; the pause is counted anew then.</summary>
     public bool GoesOn(long atMs)
     {
-        if (waiting is not { } match) return false;
-        if (!matcher.LongerMayFollow(match.Start, tail.End) && !matcher.IsComplete(match.Start)) return false;
+        if (waiting is not { } match)
+            return false;
+        if (!matcher.LongerMayFollow(match.Start, tail.End) && !matcher.IsComplete(match.Start))
+            return false;
         since = atMs;
         return true;
     }
@@ -54,9 +60,12 @@ internal sealed class GivingWay(TypedTail tail, Matcher matcher)
     public ActiveTrigger? Erased(in Match? here, long atMs)
     {
         var before = waiting;
-        if (before is { } match && tail.End < match.End) waiting = null;
-        if (here is { } again && (waiting is not { } other || again.Start <= other.Start) && IsNeededFor(again)) waiting = again;
-        if (waiting is not null) since = atMs;
+        if (before is { } match && tail.End < match.End)
+            waiting = null;
+        if (here is { } again && (waiting is not { } other || again.Start <= other.Start) && IsNeededFor(again))
+            waiting = again;
+        if (waiting is not null)
+            since = atMs;
         return waiting is null ? before?.Trigger : null;
     }
 }

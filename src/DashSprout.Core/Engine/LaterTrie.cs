@@ -37,10 +37,12 @@ internal sealed class LaterTrie
     /// <summary>The trie with more edits to be made.</summary>
     public LaterTrie With(List<TrieEdit> edits)
     {
-        if (edits.Count == 0) return this;
+        if (edits.Count == 0)
+            return this;
         lock (gate)
         {
-            if (waiting is { Count: < MostWaiting } others) return new LaterTrie(from, [.. others, .. edits]);
+            if (waiting is { Count: < MostWaiting } others)
+                return new LaterTrie(from, [.. others, .. edits]);
         }
         return new LaterTrie(Tree, edits);
     }

@@ -35,9 +35,11 @@ internal sealed class Matcher(TypedTail tail)
         waiting = null;
         ActingKeyMatters = false;
         AtCaret(ref best);
-        if (!grew || !Index.AnyClosingKey.Contains(key)) return best;
+        if (!grew || !Index.AnyClosingKey.Contains(key))
+            return best;
         BeforeClosingKey(Timing.ClosingKey, key, tail.End - 1, ref best);
-        if (last.Closing == key.Closing && tail.End - tail.MatchFrom >= 2) BeforeClosingKey(Timing.DoubleClosingKey, key, tail.End - 2, ref best);
+        if (last.Closing == key.Closing && tail.End - tail.MatchFrom >= 2)
+            BeforeClosingKey(Timing.DoubleClosingKey, key, tail.End - 2, ref best);
         if (key.Kind != KeyKind.Typed && !ActingKeyMatters)
         {
             // Enter or Tab was the first of two.
@@ -73,16 +75,19 @@ internal sealed class Matcher(TypedTail tail)
     public void Erased()
     {
         quietEnd = Math.Min(quietEnd, tail.End);
-        if (quietEnd <= quietStart) quietEnd = 0;
+        if (quietEnd <= quietStart)
+            quietEnd = 0;
     }
 
     /// <summary>Every trigger whose rules let it go off on a key that has just been typed, each judged by itself.</summary>
     public void Each(Key key, Key last, bool grew, Action<ActiveTrigger> found)
     {
         Ending(Timing.AtOnce, key, tail.End, found);
-        if (!grew || !Index.AnyClosingKey.Contains(key)) return;
+        if (!grew || !Index.AnyClosingKey.Contains(key))
+            return;
         Ending(Timing.ClosingKey, key, tail.End - 1, found);
-        if (last.Closing != key.Closing || tail.End - tail.MatchFrom < 2) return;
+        if (last.Closing != key.Closing || tail.End - tail.MatchFrom < 2)
+            return;
         Ending(Timing.DoubleClosingKey, key, tail.End - 2, found);
     }
 
@@ -90,26 +95,31 @@ internal sealed class Matcher(TypedTail tail)
     /// Whether a longer active abbreviation begins with what stands between two positions and could still go off there.
     /// </summary>
     public bool LongerMayFollow(int start, int end) =>
-        Follows(Index.Forward.Find(tail.Folded(start, end)), start) || Follows(Index.ForwardExact.Find(tail.Written(start, end)), start);
+        Follows(Index.Forward.Find(tail.Folded(start, end)), start)
+        || Follows(Index.ForwardExact.Find(tail.Written(start, end)), start);
 
     /// <summary>One of those longer ones, for an explanation.</summary>
     public ActiveTrigger? LongerOne(int start, int end) =>
-        FirstBelow(Index.Forward.Find(tail.Folded(start, end)), start) ?? FirstBelow(Index.ForwardExact.Find(tail.Written(start, end)), start);
+        FirstBelow(Index.Forward.Find(tail.Folded(start, end)), start)
+        ?? FirstBelow(Index.ForwardExact.Find(tail.Written(start, end)), start);
 
     /// <summary>
     /// Whether what was typed since a position is itself an abbreviation that only waits for its closing key, or for the second of
     /// two.
     /// </summary>
     public bool IsComplete(int start) =>
-        IsComplete(start, tail.End, null) || (tail.End - 1 > start && IsComplete(start, tail.End - 1, tail[tail.End - 1]));
+        IsComplete(start, tail.End, null)
+        || (tail.End - 1 > start && IsComplete(start, tail.End - 1, tail[tail.End - 1]));
 
     /// <summary>The hotkey that a chord sets off here.</summary>
     public ActiveTrigger? Hotkey(Key chord)
     {
-        if (!Index.Hotkeys.TryGetValue(chord.Value, out var hotkeys)) return null;
+        if (!Index.Hotkeys.TryGetValue(chord.Value, out var hotkeys))
+            return null;
         ActiveTrigger? best = null;
         foreach (var hotkey in hotkeys)
-            if (Admits(hotkey.Trigger.Scope) && (best is null || Compare(new(hotkey, 0, 0, 0), new(best, 0, 0, 0)) < 0)) best = hotkey;
+            if (Admits(hotkey.Trigger.Scope) && (best is null || Compare(new(hotkey, 0, 0, 0), new(best, 0, 0, 0)) < 0))
+                best = hotkey;
         return best;
     }
 
@@ -117,17 +127,24 @@ internal sealed class Matcher(TypedTail tail)
     public TriggerRule? Obstacle(ActiveTrigger entry, int start, int textEnd, Key key)
     {
         var rules = entry.Rules!;
-        if (rules.Timing != Timing.AtOnce && !entry.ClosingKeys.Contains(key)) return TriggerRule.Timing;
+        if (rules.Timing != Timing.AtOnce && !entry.ClosingKeys.Contains(key))
+            return TriggerRule.Timing;
         return Obstacle(entry, start, textEnd);
     }
 
     /// <summary>The same, the closing key apart.</summary>
     public TriggerRule? Obstacle(ActiveTrigger entry, int start, int textEnd)
     {
-        if (!Admits(entry.Trigger.Scope)) return TriggerRule.Scope;
-        if (entry.Rules!.Case == LetterCase.Exact && entry.Trigger is Trigger.Abbreviation
-            && !tail.Written(start, textEnd).SequenceEqual(entry.Trigger.Text)) return TriggerRule.LetterCase;
-        if (!LeftEdgePasses(entry.Rules.LeftEdge, start)) return TriggerRule.LeftEdge;
+        if (!Admits(entry.Trigger.Scope))
+            return TriggerRule.Scope;
+        if (
+            entry.Rules!.Case == LetterCase.Exact
+            && entry.Trigger is Trigger.Abbreviation
+            && !tail.Written(start, textEnd).SequenceEqual(entry.Trigger.Text)
+        )
+            return TriggerRule.LetterCase;
+        if (!LeftEdgePasses(entry.Rules.LeftEdge, start))
+            return TriggerRule.LeftEdge;
         return IsQuiet(start) ? TriggerRule.Quiet : null;
     }
 
@@ -139,8 +156,10 @@ internal sealed class Matcher(TypedTail tail)
         {
             foreach (var entry in entries)
             {
-                if (Obstacle(entry, start, end) is not null) continue;
-                if (entry.Rules!.Timing == Timing.AtOnce) Prefer(new Match(entry, start, end, end), ref best);
+                if (Obstacle(entry, start, end) is not null)
+                    continue;
+                if (entry.Rules!.Timing == Timing.AtOnce)
+                    Prefer(new Match(entry, start, end, end), ref best);
                 else if (entry.ClosingKeys.Keys.Count > 0)
                 {
                     Prefer(new Match(entry, start, end, end), ref waiting);
@@ -164,22 +183,26 @@ internal sealed class Matcher(TypedTail tail)
     private void BeforeClosingKey(Timing timing, Key key, int textEnd, ref Match? best)
     {
         foreach (var (start, entries) in new WayBack(tail, Index.Backward, textEnd))
-            foreach (var entry in entries)
-                if (entry.Rules!.Timing == timing && Obstacle(entry, start, textEnd, key) is null) Prefer(new Match(entry, start, textEnd, tail.End), ref best);
+        foreach (var entry in entries)
+            if (entry.Rules!.Timing == timing && Obstacle(entry, start, textEnd, key) is null)
+                Prefer(new Match(entry, start, textEnd, tail.End), ref best);
         Patterns(Index.ClosingPatterns, timing, key, textEnd, ref best);
     }
 
     private void Ending(Timing timing, Key key, int textEnd, Action<ActiveTrigger> found)
     {
         foreach (var (start, entries) in new WayBack(tail, Index.Backward, textEnd))
-            foreach (var entry in entries)
-                if (entry.Rules!.Timing == timing && Obstacle(entry, start, textEnd, key) is null) found(entry);
+        foreach (var entry in entries)
+            if (entry.Rules!.Timing == timing && Obstacle(entry, start, textEnd, key) is null)
+                found(entry);
         var patterns = timing == Timing.AtOnce ? Index.AtOncePatterns : Index.ClosingPatterns;
         foreach (var group in patterns.Groups)
         {
-            if (!group.MayMatch(tail.Written(WindowStart(textEnd), textEnd))) continue;
+            if (!group.MayMatch(tail.Written(WindowStart(textEnd), textEnd)))
+                continue;
             foreach (var entry in group.Patterns)
-                if (entry.Rules!.Timing == timing && FindPattern(entry, textEnd, key) is not null) found(entry);
+                if (entry.Rules!.Timing == timing && FindPattern(entry, textEnd, key) is not null)
+                    found(entry);
         }
     }
 
@@ -187,11 +210,13 @@ internal sealed class Matcher(TypedTail tail)
     /// <param name="key">The closing key; null when any will do.</param>
     private void Patterns(PatternSet patterns, Timing? timing, Key? key, int textEnd, ref Match? best)
     {
-        if (patterns.IsEmpty || textEnd <= tail.MatchFrom) return;
+        if (patterns.IsEmpty || textEnd <= tail.MatchFrom)
+            return;
         var typed = tail.Written(WindowStart(textEnd), textEnd);
         foreach (var group in patterns.Groups)
         {
-            if (!group.MayMatch(typed)) continue;
+            if (!group.MayMatch(typed))
+                continue;
             foreach (var entry in group.Patterns)
                 if ((timing is null || entry.Rules!.Timing == timing) && FindPattern(entry, textEnd, key) is { } start)
                     Prefer(new Match(entry, start, textEnd, tail.End), ref best);
@@ -212,7 +237,8 @@ internal sealed class Matcher(TypedTail tail)
     {
         var start = textEnd;
         var units = 0;
-        while (start > tail.MatchFrom && (units += tail.Written(start - 1, start).Length) <= Trigger.Pattern.Window) start--;
+        while (start > tail.MatchFrom && (units += tail.Written(start - 1, start).Length) <= Trigger.Pattern.Window)
+            start--;
         return start;
     }
 
@@ -223,7 +249,8 @@ internal sealed class Matcher(TypedTail tail)
         for (; start < textEnd; start++)
         {
             var matches = expression.EnumerateMatches(tail.Written(start, textEnd));
-            if (!matches.MoveNext()) return null;
+            if (!matches.MoveNext())
+                return null;
             var chars = 0;
             while (chars < matches.Current.Index)
             {
@@ -231,22 +258,36 @@ internal sealed class Matcher(TypedTail tail)
                 start++;
             }
             // A match that begins inside a grapheme is none; the search goes on behind it.
-            if (chars != matches.Current.Index) continue;
-            if ((key is { } closing ? Obstacle(entry, start, textEnd, closing) : Obstacle(entry, start, textEnd)) is null) return start;
+            if (chars != matches.Current.Index)
+                continue;
+            if (
+                (key is { } closing ? Obstacle(entry, start, textEnd, closing) : Obstacle(entry, start, textEnd))
+                is null
+            )
+                return start;
         }
         return null;
     }
 
     private bool IsComplete(int start, int end, Key? first)
     {
-        return Any(Index.Forward.Find(tail.Folded(start, end))) || Any(Index.ForwardExact.Find(tail.Written(start, end)));
+        return Any(Index.Forward.Find(tail.Folded(start, end)))
+            || Any(Index.ForwardExact.Find(tail.Written(start, end)));
 
         bool Any(TrieNode? node)
         {
-            if (node is null) return false;
+            if (node is null)
+                return false;
             foreach (var entry in node.Entries)
-                if (entry.Rules!.Timing != Timing.AtOnce && Obstacle(entry, start, end) is null
-                    && (first is not { } key || (entry.Rules.Timing == Timing.DoubleClosingKey && entry.ClosingKeys.Contains(key)))) return true;
+                if (
+                    entry.Rules!.Timing != Timing.AtOnce
+                    && Obstacle(entry, start, end) is null
+                    && (
+                        first is not { } key
+                        || (entry.Rules.Timing == Timing.DoubleClosingKey && entry.ClosingKeys.Contains(key))
+                    )
+                )
+                    return true;
             return false;
         }
     }
@@ -255,9 +296,11 @@ internal sealed class Matcher(TypedTail tail)
 
     private bool Admits(Admission admission, int start)
     {
-        if (IsQuiet(start)) return false;
+        if (IsQuiet(start))
+            return false;
         foreach (var edge in (ReadOnlySpan<LeftEdge>)[LeftEdge.Space, LeftEdge.Word, LeftEdge.Any])
-            if (admission[edge] is { } scope && Admits(scope) && LeftEdgePasses(edge, start)) return true;
+            if (admission[edge] is { } scope && Admits(scope) && LeftEdgePasses(edge, start))
+                return true;
         return false;
     }
 
@@ -269,8 +312,10 @@ internal sealed class Matcher(TypedTail tail)
             foreach (var child in node.Children)
             {
                 foreach (var entry in child.Entries)
-                    if (Admits(entry.Trigger.Scope) && LeftEdgePasses(entry.Rules!.LeftEdge, start)) return entry;
-                if (next is null && Admits(child.Below, start)) next = child;
+                    if (Admits(entry.Trigger.Scope) && LeftEdgePasses(entry.Rules!.LeftEdge, start))
+                        return entry;
+                if (next is null && Admits(child.Below, start))
+                    next = child;
             }
             node = next;
         }
@@ -283,27 +328,37 @@ internal sealed class Matcher(TypedTail tail)
 
     private bool LeftEdgePasses(LeftEdge edge, int start)
     {
-        if (start == tail.First || edge == LeftEdge.Any) return true;
-        if (edge == LeftEdge.Word) return tail.IsWordBoundary(start);
+        if (start == tail.First || edge == LeftEdge.Any)
+            return true;
+        if (edge == LeftEdge.Word)
+            return tail.IsWordBoundary(start);
         var before = tail.Written(start - 1, start)[^1];
         return before is '"' or '\'' or '\t' or '\n' or '\r' or '\u0085'
-            || char.GetUnicodeCategory(before) is UnicodeCategory.SpaceSeparator or UnicodeCategory.LineSeparator
-                or UnicodeCategory.ParagraphSeparator or UnicodeCategory.OpenPunctuation or UnicodeCategory.InitialQuotePunctuation;
+            || char.GetUnicodeCategory(before)
+                is UnicodeCategory.SpaceSeparator
+                    or UnicodeCategory.LineSeparator
+                    or UnicodeCategory.ParagraphSeparator
+                    or UnicodeCategory.OpenPunctuation
+                    or UnicodeCategory.InitialQuotePunctuation;
     }
 
     /// <summary>The longest text wins; then scoped before everywhere, exact case before the others, then priority.</summary>
     private static void Prefer(in Match match, ref Match? best)
     {
-        if (best is not { } other || Compare(match, other) < 0) best = match;
+        if (best is not { } other || Compare(match, other) < 0)
+            best = match;
     }
 
     private static int Compare(in Match a, in Match b)
     {
-        if (a.Length != b.Length) return b.Length - a.Length;
+        if (a.Length != b.Length)
+            return b.Length - a.Length;
         var scoped = IsScoped(b.Trigger).CompareTo(IsScoped(a.Trigger));
-        if (scoped != 0) return scoped;
+        if (scoped != 0)
+            return scoped;
         var exact = IsExact(b.Trigger).CompareTo(IsExact(a.Trigger));
-        if (exact != 0) return exact;
+        if (exact != 0)
+            return exact;
         var rank = a.Trigger.Placed.Rank.CompareTo(b.Trigger.Placed.Rank);
         return rank != 0 ? rank : a.Trigger.Order.CompareTo(b.Trigger.Order);
     }

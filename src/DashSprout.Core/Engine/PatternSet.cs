@@ -30,12 +30,16 @@ internal sealed class PatternSet
     {
         var last = Groups is [.., { Patterns.Length: < MostInGroup } some] ? some.Patterns : [];
         var full = last.IsEmpty ? Groups : Groups.RemoveAt(Groups.Length - 1);
-        return new([.. full, .. last.Concat(patterns).Chunk(MostInGroup).Select(chunk => new PatternGroup([.. chunk]))]);
+        return new([
+            .. full,
+            .. last.Concat(patterns).Chunk(MostInGroup).Select(chunk => new PatternGroup([.. chunk])),
+        ]);
     }
 
     public PatternSet Without(IReadOnlyCollection<ActiveTrigger> patterns)
     {
-        if (patterns.Count == 0 || IsEmpty) return this;
+        if (patterns.Count == 0 || IsEmpty)
+            return this;
         var gone = patterns.ToHashSet();
         return new([.. Groups.Select(group => group.Without(gone)).OfType<PatternGroup>()]);
     }
@@ -51,7 +55,9 @@ internal sealed class PatternSet
         public PatternGroup? Without(HashSet<ActiveTrigger> gone)
         {
             var left = patterns.RemoveAll(gone.Contains);
-            return left.Length == patterns.Length ? this : left.IsEmpty ? null : new PatternGroup(left);
+            return left.Length == patterns.Length ? this
+                : left.IsEmpty ? null
+                : new PatternGroup(left);
         }
 
         /// <summary>False when none of the patterns matches at the end of what was typed.</summary>
@@ -62,12 +68,18 @@ internal sealed class PatternSet
             var text = new StringBuilder("(?:");
             foreach (var trigger in patterns)
             {
-                if (text.Length > 3) text.Append('|');
-                text.Append(trigger.Rules!.Case == LetterCase.Exact ? "(?:" : "(?i:").Append(trigger.Trigger.Text).Append(')');
+                if (text.Length > 3)
+                    text.Append('|');
+                text.Append(trigger.Rules!.Case == LetterCase.Exact ? "(?:" : "(?i:")
+                    .Append(trigger.Trigger.Text)
+                    .Append(')');
             }
             try
             {
-                return new Regex(text.Append(")\\z").ToString(), RegexOptions.NonBacktracking | RegexOptions.CultureInvariant);
+                return new Regex(
+                    text.Append(")\\z").ToString(),
+                    RegexOptions.NonBacktracking | RegexOptions.CultureInvariant
+                );
             }
             catch (Exception exception) when (exception is ArgumentException or NotSupportedException)
             {

@@ -21,7 +21,8 @@ public static class Placement
         Beside.ForRanges(placed.Length, (from, to) =>
         {
             var placer = new Placer(catalogue);
-            for (var at = from; at < to; at++) placed[at] = placer.Place(items[at]);
+            for (var at = from; at < to; at++)
+                placed[at] = placer.Place(items[at]);
         });
         return placed;
     }
@@ -33,13 +34,25 @@ public static class Placement
         var added = new List<SnippetItem>();
         foreach (var (was, now, _) in change.Items)
         {
-            if (was is SnippetItem old && now is SnippetItem next && old.Slot == next.Slot && old.Snippet == next.Snippet) continue;
-            if (was is not null) removed.AddRange(before.Within(was).OfType<SnippetItem>().Select(item => item.Id));
-            if (now is not null) added.AddRange(after.Within(now).OfType<SnippetItem>());
+            if (
+                was is SnippetItem old
+                && now is SnippetItem next
+                && old.Slot == next.Slot
+                && old.Snippet == next.Snippet
+            )
+                continue;
+            if (was is not null)
+                removed.AddRange(before.Within(was).OfType<SnippetItem>().Select(item => item.Id));
+            if (now is not null)
+                added.AddRange(after.Within(now).OfType<SnippetItem>());
         }
-        if (removed.Count == 0 && added.Count == 0) return index;
+        if (removed.Count == 0 && added.Count == 0)
+            return index;
         // What lies in two changed things is in the list twice.
-        return index.Change(removed, Placed(after, change.Items.Count == 1 ? added : [.. added.DistinctBy(item => item.Id)]));
+        return index.Change(
+            removed,
+            Placed(after, change.Items.Count == 1 ? added : [.. added.DistinctBy(item => item.Id)])
+        );
     }
 
     /// <summary>Places snippets; what those of one library or folder share is worked out once.</summary>
@@ -49,24 +62,53 @@ public static class Placement
         private long lastId = -1;
         private Holders last;
 
-        private readonly record struct Holders(LibraryItem Library, EquatableList<string> Folders, string? OffFolder, long[] Places);
+        private readonly record struct Holders(
+            LibraryItem Library,
+            EquatableList<string> Folders,
+            string? OffFolder,
+            long[] Places
+        );
 
         public PlacedSnippet Place(SnippetItem item)
         {
             var (library, folders, offFolder, places) = Holder(item.Slot.Parent);
-            return new PlacedSnippet(item.Id, library.Name, library.Enabled, library.Rules, folders, offFolder,
-                new Rank(places, item.Slot.Position, item.Id), item.Snippet);
+            return new PlacedSnippet(
+                item.Id,
+                library.Name,
+                library.Enabled,
+                library.Rules,
+                folders,
+                offFolder,
+                new Rank(places, item.Slot.Position, item.Id),
+                item.Snippet
+            );
         }
 
         private Holders Holder(long id)
         {
-            if (id == lastId) return last;
+            if (id == lastId)
+                return last;
             var item = catalogue.Get<Item>(id);
             var folders = catalogue.FoldersOf(item).Append(item).OfType<FolderItem>().ToList();
             var library = catalogue.LibraryOf(item);
             // Folders come before the snippets beside them: 1 stands for the snippets, 0 for a folder.
-            long[] places = [library.Slot.Position, library.Id, .. folders.SelectMany(folder => (long[])[0, folder.Slot.Position, folder.Id]), 1];
-            if (!holders.TryGetValue(id, out last)) holders.Add(id, last = new(library, new(folders.Select(folder => folder.Name)), folders.Find(folder => !folder.Enabled)?.Name, places));
+            long[] places =
+            [
+                library.Slot.Position,
+                library.Id,
+                .. folders.SelectMany(folder => (long[])[0, folder.Slot.Position, folder.Id]),
+                1,
+            ];
+            if (!holders.TryGetValue(id, out last))
+                holders.Add(
+                    id,
+                    last = new(
+                        library,
+                        new(folders.Select(folder => folder.Name)),
+                        folders.Find(folder => !folder.Enabled)?.Name,
+                        places
+                    )
+                );
             lastId = id;
             return last;
         }

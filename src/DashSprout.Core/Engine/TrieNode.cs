@@ -43,7 +43,8 @@ internal sealed class TrieNode
         foreach (var unit in path)
         {
             node = node.Child(unit);
-            if (node is null) return null;
+            if (node is null)
+                return null;
         }
         return node;
     }
@@ -56,8 +57,10 @@ internal sealed class TrieNode
     /// </summary>
     public TrieNode With(List<TrieEdit> edits)
     {
-        if (edits.Count == 0) return this;
-        if (edits.Count == 1) return edits[0].Added ? With(edits[0].Path, edits[0].Entry) : Without(edits[0].Path, edits[0].Entry);
+        if (edits.Count == 0)
+            return this;
+        if (edits.Count == 1)
+            return edits[0].Added ? With(edits[0].Path, edits[0].Entry) : Without(edits[0].Path, edits[0].Entry);
         // One builder for each depth, used again and again.
         var builders = new List<Builder> { new() };
         builders[0].Start(this, '\0');
@@ -68,11 +71,14 @@ internal sealed class TrieNode
             Close(builders, ref depth, path.AsSpan().CommonPrefixLength(previous));
             while (depth < path.Length)
             {
-                if (++depth == builders.Count) builders.Add(new Builder());
+                if (++depth == builders.Count)
+                    builders.Add(new Builder());
                 builders[depth].Start(builders[depth - 1].Child(path[depth - 1]), path[depth - 1]);
             }
-            if (added) builders[depth].Entries.Add(entry);
-            else builders[depth].Entries.Remove(entry);
+            if (added)
+                builders[depth].Entries.Add(entry);
+            else
+                builders[depth].Entries.Remove(entry);
             previous = path;
         }
         Close(builders, ref depth, 0);
@@ -88,16 +94,25 @@ internal sealed class TrieNode
         for (var at = 0; at < keys.Length; at++)
         {
             var path = edits[at].Path;
-            for (var unit = 0; unit < 4; unit++) keys[at] = (keys[at] << 16) | (unit < path.Length ? path[unit] : 0u);
+            for (var unit = 0; unit < 4; unit++)
+                keys[at] = (keys[at] << 16) | (unit < path.Length ? path[unit] : 0u);
             places[at] = at;
         }
         Array.Sort(keys, places);
-        for (var from = 0; from < keys.Length;)
+        for (var from = 0; from < keys.Length; )
         {
             var to = from + 1;
-            while (to < keys.Length && keys[to] == keys[from]) to++;
+            while (to < keys.Length && keys[to] == keys[from])
+                to++;
             if (to - from > 1)
-                places.AsSpan(from, to - from).Sort((one, other) => string.CompareOrdinal(edits[one].Path, edits[other].Path) is var order and not 0 ? order : one - other);
+                places
+                    .AsSpan(from, to - from)
+                    .Sort(
+                        (one, other) =>
+                            string.CompareOrdinal(edits[one].Path, edits[other].Path) is var order and not 0
+                                ? order
+                                : one - other
+                    );
             from = to;
         }
         return places.Select(place => edits[place]);
@@ -107,19 +122,29 @@ internal sealed class TrieNode
     {
         var way = Way(path);
         var node = new TrieNode(way[^1].units, way[^1].children, [.. way[^1].Entries, entry], way[^1].Below);
-        for (var depth = path.Length - 1; depth >= 0; depth--) node = way[depth].WithChild(path[depth], node, way[depth].Below.With(entry));
+        for (var depth = path.Length - 1; depth >= 0; depth--)
+            node = way[depth].WithChild(path[depth], node, way[depth].Below.With(entry));
         return node;
     }
 
     public TrieNode Without(ReadOnlySpan<char> path, ActiveTrigger entry)
     {
-        if (Find(path) is null) return this;
+        if (Find(path) is null)
+            return this;
         var way = Way(path);
         var last = way[^1];
-        var node = new TrieNode(last.units, last.children, Array.FindAll(last.Entries, other => !ReferenceEquals(other, entry)), last.Below);
+        var node = new TrieNode(
+            last.units,
+            last.children,
+            Array.FindAll(last.Entries, other => !ReferenceEquals(other, entry)),
+            last.Below
+        );
         for (var depth = path.Length - 1; depth >= 0; depth--)
         {
-            node = node.Entries.Length == 0 && node.units.Length == 0 ? way[depth].WithoutChild(path[depth]) : way[depth].WithChild(path[depth], node, null);
+            node =
+                node.Entries.Length == 0 && node.units.Length == 0
+                    ? way[depth].WithoutChild(path[depth])
+                    : way[depth].WithChild(path[depth], node, null);
         }
         return node;
     }
@@ -129,7 +154,8 @@ internal sealed class TrieNode
     {
         var way = new TrieNode[path.Length + 1];
         way[0] = this;
-        for (var depth = 0; depth < path.Length; depth++) way[depth + 1] = way[depth].Child(path[depth]) ?? Empty;
+        for (var depth = 0; depth < path.Length; depth++)
+            way[depth + 1] = way[depth].Child(path[depth]) ?? Empty;
         return way;
     }
 
@@ -137,7 +163,8 @@ internal sealed class TrieNode
     private TrieNode WithChild(char unit, TrieNode child, Admission? below)
     {
         var at = units.AsSpan().IndexOf(unit);
-        if (at < 0) return new TrieNode([.. units, unit], [.. children, child], Entries, below ?? All([.. children, child]));
+        if (at < 0)
+            return new TrieNode([.. units, unit], [.. children, child], Entries, below ?? All([.. children, child]));
         var copy = (TrieNode[])children.Clone();
         copy[at] = child;
         return new TrieNode(units, copy, Entries, below ?? All(copy));
@@ -153,14 +180,16 @@ internal sealed class TrieNode
     private static Admission All(IReadOnlyList<TrieNode> nodes)
     {
         var all = Admission.None;
-        for (var at = 0; at < nodes.Count; at++) all = all.With(nodes[at].Below).With(nodes[at].Entries);
+        for (var at = 0; at < nodes.Count; at++)
+            all = all.With(nodes[at].Below).With(nodes[at].Entries);
         return all;
     }
 
     /// <summary>Finishes the open nodes deeper than a depth.</summary>
     private static void Close(List<Builder> builders, ref int depth, int wanted)
     {
-        for (; depth > wanted; depth--) builders[depth - 1].Set(builders[depth].Unit, builders[depth].Finish());
+        for (; depth > wanted; depth--)
+            builders[depth - 1].Set(builders[depth].Unit, builders[depth].Finish());
     }
 
     /// <summary>A node in the making.</summary>
@@ -180,7 +209,8 @@ internal sealed class TrieNode
             units.Clear();
             children.Clear();
             Entries.Clear();
-            if (from is null) return;
+            if (from is null)
+                return;
             units.AddRange(from.units);
             children.AddRange(from.children);
             Entries.AddRange(from.Entries);
@@ -210,7 +240,12 @@ internal sealed class TrieNode
         }
 
         public TrieNode Finish() =>
-            new(units.Count == 0 ? [] : [.. units], children.Count == 0 ? [] : [.. children], Entries.Count == 0 ? [] : [.. Entries], All(children));
+            new(
+                units.Count == 0 ? [] : [.. units],
+                children.Count == 0 ? [] : [.. children],
+                Entries.Count == 0 ? [] : [.. Entries],
+                All(children)
+            );
     }
 }
 

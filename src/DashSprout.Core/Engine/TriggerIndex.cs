@@ -14,9 +14,15 @@ public sealed class TriggerIndex
 
     private TriggerIndex(
         IdTable<ActiveTrigger[]> bySnippet,
-        TrieNode backward, TrieNode forward, TrieNode forwardExact, LaterTrie off,
-        PatternSet atOncePatterns, PatternSet closingPatterns,
-        ImmutableDictionary<string, ImmutableArray<ActiveTrigger>> hotkeys, ClosingKeys anyClosingKey)
+        TrieNode backward,
+        TrieNode forward,
+        TrieNode forwardExact,
+        LaterTrie off,
+        PatternSet atOncePatterns,
+        PatternSet closingPatterns,
+        ImmutableDictionary<string, ImmutableArray<ActiveTrigger>> hotkeys,
+        ClosingKeys anyClosingKey
+    )
     {
         this.bySnippet = bySnippet;
         Backward = backward;
@@ -30,10 +36,18 @@ public sealed class TriggerIndex
     }
 
     /// <summary>The index without triggers.</summary>
-    public static TriggerIndex Empty { get; } = new(
-        IdTable<ActiveTrigger[]>.Empty,
-        TrieNode.Empty, TrieNode.Empty, TrieNode.Empty, LaterTrie.Empty, PatternSet.Empty, PatternSet.Empty,
-        ImmutableDictionary.Create<string, ImmutableArray<ActiveTrigger>>(StringComparer.Ordinal), ClosingKeys.None);
+    public static TriggerIndex Empty { get; } =
+        new(
+            IdTable<ActiveTrigger[]>.Empty,
+            TrieNode.Empty,
+            TrieNode.Empty,
+            TrieNode.Empty,
+            LaterTrie.Empty,
+            PatternSet.Empty,
+            PatternSet.Empty,
+            ImmutableDictionary.Create<string, ImmutableArray<ActiveTrigger>>(StringComparer.Ordinal),
+            ClosingKeys.None
+        );
 
     /// <summary>Active abbreviations spelled from their last unit to their first.</summary>
     internal TrieNode Backward { get; }
@@ -75,7 +89,8 @@ public sealed class TriggerIndex
     internal bool HasOneThatBegins(ActiveTrigger trigger)
     {
         for (var length = 1; length < trigger.Folded.Length; length++)
-            if (Spelled(trigger.Folded.AsSpan(0, length)).Length > 0) return true;
+            if (Spelled(trigger.Folded.AsSpan(0, length)).Length > 0)
+                return true;
         return false;
     }
 
@@ -83,7 +98,8 @@ public sealed class TriggerIndex
     internal ActiveTrigger[] Spelled(ReadOnlySpan<char> folded)
     {
         TrieNode? node = Backward;
-        for (var at = folded.Length - 1; at >= 0 && node is not null; at--) node = node.Child(folded[at]);
+        for (var at = folded.Length - 1; at >= 0 && node is not null; at--)
+            node = node.Child(folded[at]);
         return node?.Entries ?? [];
     }
 
@@ -96,7 +112,8 @@ public sealed class TriggerIndex
         {
             var found = new List<ActiveTrigger>();
             foreach (var (id, triggers) in some.bySnippet)
-                if (!ReferenceEquals(other.bySnippet.Find(id), triggers)) found.AddRange(triggers);
+                if (!ReferenceEquals(other.bySnippet.Find(id), triggers))
+                    found.AddRange(triggers);
             return found;
         }
     }
@@ -112,14 +129,17 @@ public sealed class TriggerIndex
     public TriggerIndex Change(IEnumerable<long> removed, IEnumerable<PlacedSnippet> added)
     {
         var changes = new Changes(this);
-        foreach (var id in removed) changes.Remove(id);
+        foreach (var id in removed)
+            changes.Remove(id);
         var placed = added as IReadOnlyList<PlacedSnippet> ?? [.. added];
         var triggers = new ActiveTrigger[placed.Count][];
         Beside.ForRanges(placed.Count, (from, to) =>
         {
-            for (var at = from; at < to; at++) triggers[at] = TriggersOf(placed[at], bySnippet.Find(placed[at].Id) ?? []);
+            for (var at = from; at < to; at++)
+                triggers[at] = TriggersOf(placed[at], bySnippet.Find(placed[at].Id) ?? []);
         });
-        for (var at = 0; at < triggers.Length; at++) changes.Add(placed[at].Id, triggers[at]);
+        for (var at = 0; at < triggers.Length; at++)
+            changes.Add(placed[at].Id, triggers[at]);
         return changes.ToIndex();
     }
 
@@ -135,53 +155,79 @@ public sealed class TriggerIndex
     private sealed class Changes(TriggerIndex start)
     {
         private readonly IdTable<ActiveTrigger[]>.IdTableBuilder bySnippet = start.bySnippet.ToBuilder();
-        private readonly ImmutableDictionary<string, ImmutableArray<ActiveTrigger>>.Builder hotkeys = start.Hotkeys.ToBuilder();
-        private readonly List<TrieEdit> backward = [], forward = [], forwardExact = [], off = [];
-        private readonly List<ActiveTrigger> addedPatterns = [], removedPatterns = [];
+        private readonly ImmutableDictionary<string, ImmutableArray<ActiveTrigger>>.Builder hotkeys =
+            start.Hotkeys.ToBuilder();
+        private readonly List<TrieEdit> backward = [],
+            forward = [],
+            forwardExact = [],
+            off = [];
+        private readonly List<ActiveTrigger> addedPatterns = [],
+            removedPatterns = [];
         private ClosingKeys closing = start.AnyClosingKey;
 
         public void Add(long id, ActiveTrigger[] triggers)
         {
             bySnippet.Add(id, triggers);
-            foreach (var trigger in triggers) Edit(trigger, added: true);
+            foreach (var trigger in triggers)
+                Edit(trigger, added: true);
         }
 
         public void Remove(long id)
         {
-            if (bySnippet.Find(id) is not { } triggers) return;
+            if (bySnippet.Find(id) is not { } triggers)
+                return;
             bySnippet.Remove(id);
-            foreach (var trigger in triggers) Edit(trigger, added: false);
+            foreach (var trigger in triggers)
+                Edit(trigger, added: false);
         }
 
         public void RemoveOne(ActiveTrigger trigger)
         {
-            bySnippet[trigger.Placed.Id] = Array.FindAll(bySnippet.Find(trigger.Placed.Id) ?? [], other => !ReferenceEquals(other, trigger));
+            bySnippet[trigger.Placed.Id] = Array.FindAll(bySnippet.Find(trigger.Placed.Id) ?? [], other =>
+                !ReferenceEquals(other, trigger)
+            );
             Edit(trigger, added: false);
         }
 
         public TriggerIndex ToIndex()
         {
             var beside = backward.Count > Beside.Many ? Task.Run(() => start.Backward.With(backward)) : null;
-            var (nextForward, nextExact, nextOff) = (start.Forward.With(forward), start.ForwardExact.With(forwardExact), start.off.With(off));
+            var (nextForward, nextExact, nextOff) = (
+                start.Forward.With(forward),
+                start.ForwardExact.With(forwardExact),
+                start.off.With(off)
+            );
             return new TriggerIndex(
-                bySnippet.ToTable(), beside is null ? start.Backward.With(backward) : beside.GetAwaiter().GetResult(), nextForward, nextExact, nextOff,
-                Patterns(start.AtOncePatterns, IsAtOnce), Patterns(start.ClosingPatterns, pattern => !IsAtOnce(pattern)), hotkeys.ToImmutable(), closing);
+                bySnippet.ToTable(),
+                beside is null ? start.Backward.With(backward) : beside.GetAwaiter().GetResult(),
+                nextForward,
+                nextExact,
+                nextOff,
+                Patterns(start.AtOncePatterns, IsAtOnce),
+                Patterns(start.ClosingPatterns, pattern => !IsAtOnce(pattern)),
+                hotkeys.ToImmutable(),
+                closing
+            );
         }
 
         private void Edit(ActiveTrigger trigger, bool added)
         {
             if (!trigger.Placed.Active)
             {
-                if (trigger.Trigger is Trigger.Abbreviation) off.Add(new(trigger.Backward, trigger, added));
+                if (trigger.Trigger is Trigger.Abbreviation)
+                    off.Add(new(trigger.Backward, trigger, added));
                 return;
             }
-            if (added) closing = closing.With(trigger.ClosingKeys);
+            if (added)
+                closing = closing.With(trigger.ClosingKeys);
             switch (trigger.Trigger)
             {
                 case Trigger.Abbreviation abbreviation:
                     backward.Add(new(trigger.Backward, trigger, added));
-                    if (IsExact(trigger)) forwardExact.Add(new(abbreviation.Text, trigger, added));
-                    else forward.Add(new(trigger.Folded, trigger, added));
+                    if (IsExact(trigger))
+                        forwardExact.Add(new(abbreviation.Text, trigger, added));
+                    else
+                        forward.Add(new(trigger.Folded, trigger, added));
                     break;
                 case Trigger.Pattern:
                     (added ? addedPatterns : removedPatterns).Add(trigger);
@@ -189,8 +235,10 @@ public sealed class TriggerIndex
                 case Trigger.Hotkey hotkey:
                     var others = hotkeys.GetValueOrDefault(hotkey.Chord.Value, []);
                     others = added ? others.Add(trigger) : others.Remove(trigger);
-                    if (others.IsEmpty) hotkeys.Remove(hotkey.Chord.Value);
-                    else hotkeys[hotkey.Chord.Value] = others;
+                    if (others.IsEmpty)
+                        hotkeys.Remove(hotkey.Chord.Value);
+                    else
+                        hotkeys[hotkey.Chord.Value] = others;
                     break;
             }
         }
@@ -213,7 +261,10 @@ public sealed class TriggerIndex
         for (var order = 0; order < triggers.Length; order++)
         {
             var trigger = snippet.Snippet.Triggers[order];
-            triggers[order] = order < before.Length && ReferenceEquals(before[order].Trigger, trigger) ? new ActiveTrigger(snippet, before[order]) : new ActiveTrigger(snippet, trigger, order);
+            triggers[order] =
+                order < before.Length && ReferenceEquals(before[order].Trigger, trigger)
+                    ? new ActiveTrigger(snippet, before[order])
+                    : new ActiveTrigger(snippet, trigger, order);
         }
         return triggers;
     }

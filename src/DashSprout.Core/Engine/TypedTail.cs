@@ -57,14 +57,16 @@ internal sealed class TypedTail
             Put(Key.Typed(keys[count].Text + grapheme));
             return false;
         }
-        if (count == Slots) DropOldest();
+        if (count == Slots)
+            DropOldest();
         Put(key);
         return true;
     }
 
     public void RemoveLast()
     {
-        if (count == 0) return;
+        if (count == 0)
+            return;
         count--;
         matchFrom = Math.Min(matchFrom, End);
     }
@@ -79,7 +81,8 @@ internal sealed class TypedTail
     public void Restore((Key[] Keys, int Neighbours) remembered)
     {
         Reset();
-        foreach (var key in remembered.Keys) Append(key);
+        foreach (var key in remembered.Keys)
+            Append(key);
         matchFrom = First + remembered.Neighbours;
     }
 
@@ -87,7 +90,8 @@ internal sealed class TypedTail
     public void BeginBehind(string neighbour)
     {
         Reset();
-        if (neighbour.Length > 0) Append(Key.Typed(neighbour));
+        if (neighbour.Length > 0)
+            Append(Key.Typed(neighbour));
         matchFrom = End;
     }
 
@@ -142,9 +146,11 @@ internal sealed class TypedTail
     /// <summary>Whether a grapheme is NFC; remembered for single units, because asking the platform allocates.</summary>
     private static bool IsComposed(string grapheme)
     {
-        if (grapheme.Length > 1) return grapheme.IsNormalized();
+        if (grapheme.Length > 1)
+            return grapheme.IsNormalized();
         ref var known = ref Composed[grapheme[0]];
-        if (known == 0) known = char.IsSurrogate(grapheme[0]) || grapheme.IsNormalized() ? (byte)1 : (byte)2;
+        if (known == 0)
+            known = char.IsSurrogate(grapheme[0]) || grapheme.IsNormalized() ? (byte)1 : (byte)2;
         return known == 1;
     }
 
@@ -166,7 +172,8 @@ internal sealed class TypedTail
     private static bool Joins(string last, string next)
     {
         Span<char> both = stackalloc char[64];
-        if (last.Length + next.Length > both.Length) return Graphemes.IsOne(last + next);
+        if (last.Length + next.Length > both.Length)
+            return Graphemes.IsOne(last + next);
         last.CopyTo(both);
         next.CopyTo(both[last.Length..]);
         return Graphemes.IsOne(both[..(last.Length + next.Length)]);

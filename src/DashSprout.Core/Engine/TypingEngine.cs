@@ -70,7 +70,9 @@ public sealed class TypingEngine
     /// held back until it is decided.
     /// </summary>
     public bool ActingKeysMatter =>
-        GivesWay || matcher.ActingKeyMatters || (HintsShown && matcher.Waiting is not null)
+        GivesWay
+        || matcher.ActingKeyMatters
+        || (HintsShown && matcher.Waiting is not null)
         || (takeable is { } firing && (TakeBackChord is not null || firing.Trigger.Placed.Rules.BackspaceTakesBack));
 
     /// <summary>The focus went to a field of an application; the typed tail begins anew.</summary>
@@ -95,33 +97,43 @@ public sealed class TypingEngine
     /// <summary>Decides about one key. A firing must be answered before the next key.</summary>
     public Decision Press(in Keystroke keystroke)
     {
-        if (open is not null) throw new InvalidOperationException("The last firing has not been answered.");
+        if (open is not null)
+            throw new InvalidOperationException("The last firing has not been answered.");
         var key = keystroke.Key;
         capsLock = keystroke.CapsLock;
         explainer?.Begin();
-        if (key.Kind == KeyKind.Silent) return Decision.PassOn;
+        if (key.Kind == KeyKind.Silent)
+            return Decision.PassOn;
 
         var justFired = takeable;
-        if (justFired is not null) takeable = null;
+        if (justFired is not null)
+            takeable = null;
         var last = previous;
         matcher.Index = index();
 
         if (GivesWay && !key.AddsText && key != Key.Backspace && key != Key.Escape)
         {
-            if (key.Value == TakeBackChord) return Hush();
+            if (key.Value == TakeBackChord)
+                return Hush();
             var settled = givingWay.LongerOneIsComplete ? null : Settle(pressAgain: true);
             givingWay.End();
-            if (settled is not null) return settled;
+            if (settled is not null)
+                return settled;
         }
 
         previous = key;
-        if (key.AddsText) return Type(keystroke, last);
-        if (key == Key.Backspace) return Erase(justFired, keystroke.AtMs);
-        if (key == Key.Escape) return HintsShown ? Hush() : Decision.PassOn;
+        if (key.AddsText)
+            return Type(keystroke, last);
+        if (key == Key.Backspace)
+            return Erase(justFired, keystroke.AtMs);
+        if (key == Key.Escape)
+            return HintsShown ? Hush() : Decision.PassOn;
         if (key.Kind == KeyKind.Chord)
         {
-            if (justFired is not null && key.Value == TakeBackChord) return TakeBack(justFired);
-            if (matcher.Hotkey(key) is { } hotkey) return PressHotkey(hotkey);
+            if (justFired is not null && key.Value == TakeBackChord)
+                return TakeBack(justFired);
+            if (matcher.Hotkey(key) is { } hotkey)
+                return PressHotkey(hotkey);
         }
         Reset(explainer is null ? "" : $"{key} moves the caret or acts, so what was typed before no longer counts");
         return Decision.PassOn;
@@ -133,7 +145,8 @@ public sealed class TypingEngine
     /// </summary>
     public Decision Tick(long nowMs)
     {
-        if (open is not null || SettlesAt is not { } at || nowMs < at) return Decision.PassOn;
+        if (open is not null || SettlesAt is not { } at || nowMs < at)
+            return Decision.PassOn;
         matcher.Index = index();
         explainer?.Begin();
         return Settle(paused: true) ?? Decision.PassOn;
@@ -142,7 +155,8 @@ public sealed class TypingEngine
     /// <summary>A snippet was chosen by hand, in the finder: it goes off where the caret is, switched on or not.</summary>
     public Decision.Fires Choose(PlacedSnippet snippet)
     {
-        if (open is not null) throw new InvalidOperationException("The last firing has not been answered.");
+        if (open is not null)
+            throw new InvalidOperationException("The last firing has not been answered.");
         takeable = null;
         givingWay.End();
         explainer?.Begin();
@@ -154,8 +168,10 @@ public sealed class TypingEngine
     /// <param name="begun">How many graphemes of its text stand before the caret.</param>
     public Decision.Fires? Take(PlacedSnippet snippet, int begun)
     {
-        if (open is not null) throw new InvalidOperationException("The last firing has not been answered.");
-        if (tail.End - begun < tail.MatchFrom) return null;
+        if (open is not null)
+            throw new InvalidOperationException("The last firing has not been answered.");
+        if (tail.End - begun < tail.MatchFrom)
+            return null;
         takeable = null;
         givingWay.End();
         matcher.Forget();
@@ -180,9 +196,11 @@ public sealed class TypingEngine
         tail.BeginBehind(left is null ? "" : Graphemes.Last(left));
         matcher.Forget();
         if (keysBehind)
-            foreach (var key in firing.PutBack) tail.Append(key);
+            foreach (var key in firing.PutBack)
+                tail.Append(key);
         matcher.LookAgain();
-        if (takeBackSteps is not { } steps) return;
+        if (takeBackSteps is not { } steps)
+            return;
         takeable = firing;
         takeableSteps = steps;
     }
@@ -203,16 +221,23 @@ public sealed class TypingEngine
         var best = matcher.Look(key, last, grew);
 
         // A mark that joins the waiting text's last letter makes it another text; a longer one was meant after all.
-        if (givingWay.IsChangedBy(grew) || givingWay.IsBeatenBy(best)) givingWay.End();
+        if (givingWay.IsChangedBy(grew) || givingWay.IsBeatenBy(best))
+            givingWay.End();
         if (givingWay.Waiting is { } waiting)
         {
             if (!givingWay.GoesOn(keystroke.AtMs))
             {
-                if (Settle(keyGraphemes: grew ? 1 : 0) is { } settled) return settled;
+                if (Settle(keyGraphemes: grew ? 1 : 0) is { } settled)
+                    return settled;
             }
             else
             {
-                explainer?.Note(TraceEvent.GivesWay, $"`{waiting.Trigger.Trigger.Text}` goes on giving way", waiting.Trigger, TriggerRule.Timing);
+                explainer?.Note(
+                    TraceEvent.GivesWay,
+                    $"`{waiting.Trigger.Trigger.Text}` goes on giving way",
+                    waiting.Trigger,
+                    TriggerRule.Timing
+                );
                 return Decision.PassOn;
             }
         }
@@ -224,9 +249,12 @@ public sealed class TypingEngine
         if (givingWay.IsNeededFor(match))
         {
             givingWay.Begin(match, keystroke.AtMs);
-            explainer?.Note(TraceEvent.GivesWay,
+            explainer?.Note(
+                TraceEvent.GivesWay,
                 $"`{match.Trigger.Trigger.Text}` gives way: it begins `{matcher.LongerOne(match.Start, match.TextEnd)?.Trigger.Text}`",
-                match.Trigger, TriggerRule.Timing);
+                match.Trigger,
+                TriggerRule.Timing
+            );
             return Decision.PassOn;
         }
         var fires = Fire(match, keyGraphemes: grew ? 1 : 0);
@@ -236,19 +264,30 @@ public sealed class TypingEngine
 
     private Decision Erase(Firing? justFired, long atMs)
     {
-        if (justFired is { Trigger.Placed.Rules.BackspaceTakesBack: true }) return TakeBack(justFired);
+        if (justFired is { Trigger.Placed.Rules.BackspaceTakesBack: true })
+            return TakeBack(justFired);
         tail.RemoveLast();
         matcher.Erased();
         if (givingWay.Erased(matcher.LookAgain(), atMs) is { } corrected)
-            explainer?.Note(TraceEvent.Typed, $"`{corrected.Trigger.Text}` was corrected and no longer gives way", corrected);
+            explainer?.Note(
+                TraceEvent.Typed,
+                $"`{corrected.Trigger.Text}` was corrected and no longer gives way",
+                corrected
+            );
         else if (givingWay.Waiting is { } waiting)
-            explainer?.Note(TraceEvent.GivesWay, $"`{waiting.Trigger.Trigger.Text}` gives way", waiting.Trigger, TriggerRule.Timing);
+            explainer?.Note(
+                TraceEvent.GivesWay,
+                $"`{waiting.Trigger.Trigger.Text}` gives way",
+                waiting.Trigger,
+                TriggerRule.Timing
+            );
         return Decision.PassOn;
     }
 
     private Decision Hush()
     {
-        if ((givingWay.Waiting ?? matcher.Waiting) is not { } match) return Decision.PassOn;
+        if ((givingWay.Waiting ?? matcher.Waiting) is not { } match)
+            return Decision.PassOn;
         givingWay.End();
         matcher.KeepQuiet(match.Start, match.End);
         matcher.LookAgain();
@@ -279,10 +318,16 @@ public sealed class TypingEngine
     {
         var match = givingWay.Waiting!.Value;
         givingWay.End();
-        if (!matcher.Index.Contains(match.Trigger)) return null;
-        explainer?.Note(TraceEvent.Fires, paused
-            ? $"`{match.Trigger.Trigger.Text}` was meant: nothing followed for {PauseMs} ms"
-            : $"`{match.Trigger.Trigger.Text}` was meant: nothing longer can follow", match.Trigger, TriggerRule.Timing);
+        if (!matcher.Index.Contains(match.Trigger))
+            return null;
+        explainer?.Note(
+            TraceEvent.Fires,
+            paused
+                ? $"`{match.Trigger.Trigger.Text}` was meant: nothing followed for {PauseMs} ms"
+                : $"`{match.Trigger.Trigger.Text}` was meant: nothing longer can follow",
+            match.Trigger,
+            TriggerRule.Timing
+        );
         return Fire(match, keyGraphemes, pressAgain);
     }
 
@@ -290,16 +335,31 @@ public sealed class TypingEngine
     {
         beforeFiring = tail.Remembered();
         var typed = new List<Key>();
-        for (var at = match.Start; at < tail.End; at++) typed.Add(tail[at]);
-        var putBack = match.Trigger.Rules is { Timing: not Timing.AtOnce, KeepClosingKey: false } ? [] : typed.Skip(match.Length);
+        for (var at = match.Start; at < tail.End; at++)
+            typed.Add(tail[at]);
+        var putBack = match.Trigger.Rules is { Timing: not Timing.AtOnce, KeepClosingKey: false }
+            ? []
+            : typed.Skip(match.Length);
         var firing = new Firing(match.Trigger, new(typed), new(putBack), CapitalsOf(match), Groups(match));
         open = firing;
         if (match.Trigger.Trigger is Trigger.Chosen)
-            explainer?.Note(TraceEvent.Fires, $"*{match.Trigger.Placed.Snippet.Name}* was chosen in the finder", match.Trigger);
+            explainer?.Note(
+                TraceEvent.Fires,
+                $"*{match.Trigger.Placed.Snippet.Name}* was chosen in the finder",
+                match.Trigger
+            );
         else if (match.Trigger.Trigger is Trigger.Begun)
-            explainer?.Note(TraceEvent.Fires, $"the rest of *{match.Trigger.Placed.Snippet.Name}* was taken as it was offered", match.Trigger);
-        else explainer?.Note(TraceEvent.Fires,
-            $"`{match.Trigger.Trigger.Text}` in *{match.Trigger.Placed.Library}* puts in *{match.Trigger.Placed.Snippet.Name}*", match.Trigger);
+            explainer?.Note(
+                TraceEvent.Fires,
+                $"the rest of *{match.Trigger.Placed.Snippet.Name}* was taken as it was offered",
+                match.Trigger
+            );
+        else
+            explainer?.Note(
+                TraceEvent.Fires,
+                $"`{match.Trigger.Trigger.Text}` in *{match.Trigger.Placed.Library}* puts in *{match.Trigger.Placed.Snippet.Name}*",
+                match.Trigger
+            );
         return new Decision.Fires(firing, keyGraphemes, pressAgain);
     }
 
@@ -310,16 +370,18 @@ public sealed class TypingEngine
         return at >= tail.First ? tail[at].Text : null;
     }
 
-    private Capitals CapitalsOf(in Match match) => match.Trigger.Rules?.Case switch
-    {
-        LetterCase.Mirror => CapitalShapes.Of(tail.Written(match.Start, match.TextEnd)),
-        LetterCase.Either when capsLock && match.Trigger.Placed.Rules.CapsLockShouts => Capitals.All,
-        _ => Capitals.AsWritten,
-    };
+    private Capitals CapitalsOf(in Match match) =>
+        match.Trigger.Rules?.Case switch
+        {
+            LetterCase.Mirror => CapitalShapes.Of(tail.Written(match.Start, match.TextEnd)),
+            LetterCase.Either when capsLock && match.Trigger.Placed.Rules.CapsLockShouts => Capitals.All,
+            _ => Capitals.AsWritten,
+        };
 
     private EquatableList<string> Groups(in Match match)
     {
-        if (match.Trigger.Trigger is not Trigger.Pattern pattern) return EquatableList<string>.Empty;
+        if (match.Trigger.Trigger is not Trigger.Pattern pattern)
+            return EquatableList<string>.Empty;
         var found = pattern.Expression.Match(tail.Written(match.Start, match.TextEnd).ToString());
         return new(found.Groups.Values.Select(group => group.Value));
     }

@@ -24,11 +24,13 @@ internal ref struct WayBack(TypedTail tail, TrieNode root, int textEnd)
             var begin = tail.UnitsBefore(start - 1);
             while (unit > begin)
             {
-                if (node.Child(folded[--unit]) is not { } next) return false;
+                if (node.Child(folded[--unit]) is not { } next)
+                    return false;
                 node = next;
             }
             start--;
-            if (node.Entries.Length > 0) return true;
+            if (node.Entries.Length > 0)
+                return true;
         }
         return false;
     }

@@ -10,7 +10,15 @@ namespace DashSprout.Core.Finding;
 /// <param name="Beaten">Whether another trigger wins over one of its own.</param>
 /// <param name="LastUsed">When it went off last; null when it never did.</param>
 public readonly record struct FilterSubject(
-    Catalogue Catalogue, SnippetItem Item, string Words, MisfireGrade? Grade, int Overlaps, bool Beaten, DateTimeOffset? LastUsed, DateTimeOffset ChangedAt)
+    Catalogue Catalogue,
+    SnippetItem Item,
+    string Words,
+    MisfireGrade? Grade,
+    int Overlaps,
+    bool Beaten,
+    DateTimeOffset? LastUsed,
+    DateTimeOffset ChangedAt
+)
 {
     /// <summary>The snippet itself.</summary>
     public Snippet Snippet => Item.Snippet;

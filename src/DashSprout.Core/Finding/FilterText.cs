@@ -24,7 +24,7 @@ public static class FilterText
     internal static IReadOnlyList<FilterWord> Words(string text)
     {
         var words = new List<FilterWord>();
-        for (var at = 0; at < text.Length;)
+        for (var at = 0; at < text.Length; )
         {
             if (char.IsWhiteSpace(text[at]))
             {
@@ -36,10 +36,13 @@ public static class FilterText
             var inside = false;
             for (; at < text.Length && (inside || !char.IsWhiteSpace(text[at])); at++)
             {
-                if (text[at] == '"') inside = !inside;
-                else word.Append(text[at]);
+                if (text[at] == '"')
+                    inside = !inside;
+                else
+                    word.Append(text[at]);
             }
-            if (word.Length > 0) words.Add(new FilterWord(word.ToString(), start, text[start] == '"'));
+            if (word.Length > 0)
+                words.Add(new FilterWord(word.ToString(), start, text[start] == '"'));
         }
         return words;
     }
@@ -49,27 +52,55 @@ public static class FilterText
     {
         var words = Words(text);
         var open = words.Count > 0 && !char.IsWhiteSpace(text[^1]) ? words[^1] : (FilterWord?)null;
-        if (open is { Quoted: true }) return [];
+        if (open is { Quoted: true })
+            return [];
         var begun = open?.Text ?? "";
-        if (FilterKey.All.FirstOrDefault(key => begun.StartsWith(key.Key + ":", StringComparison.OrdinalIgnoreCase)) is { } known)
+        if (
+            FilterKey.All.FirstOrDefault(key => begun.StartsWith(key.Key + ":", StringComparison.OrdinalIgnoreCase)) is
+            { } known
+        )
         {
             var value = begun[(known.Key.Length + 1)..];
-            return [.. known.Values(now).Where(name => name.Contains(value, StringComparison.OrdinalIgnoreCase) && !name.Equals(value, StringComparison.OrdinalIgnoreCase))
-                .Order(StringComparer.OrdinalIgnoreCase).Take(Most).Select(name => Made(1, $"{known.Key}:{(name.Any(char.IsWhiteSpace) ? $"\"{name}\"" : name)} ", known.Meaning))];
+            return
+            [
+                .. known
+                    .Values(now)
+                    .Where(name =>
+                        name.Contains(value, StringComparison.OrdinalIgnoreCase)
+                        && !name.Equals(value, StringComparison.OrdinalIgnoreCase)
+                    )
+                    .Order(StringComparer.OrdinalIgnoreCase)
+                    .Take(Most)
+                    .Select(name =>
+                        Made(1, $"{known.Key}:{(name.Any(char.IsWhiteSpace) ? $"\"{name}\"" : name)} ", known.Meaning)
+                    ),
+            ];
         }
-        var rules = FilterRule.All.Select(rule => (Word: rule.Text + " ", rule.Meaning))
-            .Concat([(Word: "changed since ", Meaning: "changed on that day or later"), (Word: "used since ", Meaning: "went off on that day or later")])
+        var rules = FilterRule
+            .All.Select(rule => (Word: rule.Text + " ", rule.Meaning))
+            .Concat([
+                (Word: "changed since ", Meaning: "changed on that day or later"),
+                (Word: "used since ", Meaning: "went off on that day or later"),
+            ])
             .Concat(FilterKey.All.Select(key => (Word: key.Key + ":", key.Meaning)))
-            .Append((Word: "not ", Meaning: "turns round what stands behind it")).ToList();
-        if (words.Count == 0) return [.. rules.Select(rule => Made(0, rule.Word, rule.Meaning))];
+            .Append((Word: "not ", Meaning: "turns round what stands behind it"))
+            .ToList();
+        if (words.Count == 0)
+            return [.. rules.Select(rule => Made(0, rule.Word, rule.Meaning))];
         // What was begun may be some words long already: "never u", "has a".
         for (var length = Math.Min(3, words.Count); length > 0; length--)
         {
             var last = words.Skip(words.Count - length).ToList();
-            if (last.Any(word => word.Quoted)) continue;
+            if (last.Any(word => word.Quoted))
+                continue;
             var phrase = string.Join(' ', last.Select(word => word.Text)) + (open is null ? " " : "");
-            var found = rules.Where(rule => rule.Word.StartsWith(phrase, StringComparison.OrdinalIgnoreCase) && rule.Word.TrimEnd() != phrase).ToList();
-            if (found.Count > 0) return [.. found.Take(Most).Select(rule => Made(length, rule.Word, rule.Meaning))];
+            var found = rules
+                .Where(rule =>
+                    rule.Word.StartsWith(phrase, StringComparison.OrdinalIgnoreCase) && rule.Word.TrimEnd() != phrase
+                )
+                .ToList();
+            if (found.Count > 0)
+                return [.. found.Take(Most).Select(rule => Made(length, rule.Word, rule.Meaning))];
         }
         return [];
 

@@ -16,11 +16,15 @@ public static class FinderScore
     /// </remarks>
     public static double Of(ReadOnlySpan<char> query, ReadOnlySpan<char> text)
     {
-        if (query.IsEmpty || query.Length > text.Length) return 0;
-        if (text.SequenceEqual(query)) return 120;
+        if (query.IsEmpty || query.Length > text.Length)
+            return 0;
+        if (text.SequenceEqual(query))
+            return 120;
         var at = text.IndexOf(query);
-        if (at == 0) return 100 - Share(text.Length - query.Length, 20);
-        if (at > 0) return IsStart(text, at) ? 80 - Share(at, 20) : 50 - Share(at, 20);
+        if (at == 0)
+            return 100 - Share(text.Length - query.Length, 20);
+        if (at > 0)
+            return IsStart(text, at) ? 80 - Share(at, 20) : 50 - Share(at, 20);
         return InOrder(query, text);
     }
 
@@ -36,22 +40,28 @@ public static class FinderScore
         var last = -1;
         foreach (var letter in query)
         {
-            if (letter == ' ') continue;
+            if (letter == ' ')
+                continue;
             // A word's start is preferred to the next best place.
             var next = -1;
             for (var at = place; at < text.Length; at++)
             {
-                if (text[at] != letter) continue;
-                if (next < 0) next = at;
+                if (text[at] != letter)
+                    continue;
+                if (next < 0)
+                    next = at;
                 if (IsStart(text, at) || at == last + 1)
                 {
                     next = at;
                     break;
                 }
             }
-            if (next < 0) return 0;
-            if (IsStart(text, next)) starts++;
-            if (last >= 0 && next > last + 1) gaps++;
+            if (next < 0)
+                return 0;
+            if (IsStart(text, next))
+                starts++;
+            if (last >= 0 && next > last + 1)
+                gaps++;
             last = next;
             place = next + 1;
         }

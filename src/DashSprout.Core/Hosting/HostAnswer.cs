@@ -76,5 +76,14 @@ public sealed record Ended(Firing Firing, Outcome Outcome, int Deleted, string I
 /// <param name="Problem">Why a snippet that went off was not put in, in words for the user; null when none was.</param>
 /// <param name="Trace">What was done and why; null while nobody looks.</param>
 public readonly record struct HostAnswer(
-    IReadOnlyList<DeliveryStep> Steps, Hold Next, long? AskAt, HostQuestion? Question, ActiveTrigger? Hint, OfferList Offers, ActiveTrigger? Missed, IReadOnlyList<Ended> Ended,
-    string? Problem, TraceEntry? Trace);
+    IReadOnlyList<DeliveryStep> Steps,
+    Hold Next,
+    long? AskAt,
+    HostQuestion? Question,
+    ActiveTrigger? Hint,
+    OfferList Offers,
+    ActiveTrigger? Missed,
+    IReadOnlyList<Ended> Ended,
+    string? Problem,
+    TraceEntry? Trace
+);

@@ -19,12 +19,13 @@ internal sealed class HostOffers(HostSurroundings surroundings)
     public bool EndsLine { get; set; } = true;
 
     /// <summary>The keys that are used here, for the keyboard to hold back.</summary>
-    public IEnumerable<string> Chords => Now.All.Count switch
-    {
-        0 => [],
-        1 => [surroundings.TakeKey().Value],
-        _ => [surroundings.TakeKey().Value, OfferKeys.Next.Value, OfferKeys.Previous.Value],
-    };
+    public IEnumerable<string> Chords =>
+        Now.All.Count switch
+        {
+            0 => [],
+            1 => [surroundings.TakeKey().Value],
+            _ => [surroundings.TakeKey().Value, OfferKeys.Next.Value, OfferKeys.Previous.Value],
+        };
 
     /// <summary>Something new happens at the keyboard.</summary>
     public void Begin() => Missed = null;
@@ -44,13 +45,20 @@ internal sealed class HostOffers(HostSurroundings surroundings)
     }
 
     /// <summary>The offer that a key takes; null for none. The arrow takes one at a line's end only, where it would go nowhere.</summary>
-    public Offer? TakenBy(Key key) => Now.Chosen is { } offer && key == surroundings.TakeKey() && (EndsLine || !OfferKeys.IsAtLineEndOnly(key)) ? offer : null;
+    public Offer? TakenBy(Key key) =>
+        Now.Chosen is { } offer && key == surroundings.TakeKey() && (EndsLine || !OfferKeys.IsAtLineEndOnly(key))
+            ? offer
+            : null;
 
     /// <summary>Goes to the next offer or the one before; false for another key.</summary>
     public bool Walk(Key key)
     {
-        var by = key == OfferKeys.Next ? 1 : key == OfferKeys.Previous ? Now.All.Count - 1 : 0;
-        if (by == 0 || Now.All.Count < 2) return false;
+        var by =
+            key == OfferKeys.Next ? 1
+            : key == OfferKeys.Previous ? Now.All.Count - 1
+            : 0;
+        if (by == 0 || Now.All.Count < 2)
+            return false;
         Now = Now with { At = (Now.At + by) % Now.All.Count };
         return true;
     }
@@ -59,7 +67,8 @@ internal sealed class HostOffers(HostSurroundings surroundings)
     public OfferList Look()
     {
         var all = Follower.Offers;
-        if (!ReferenceEquals(all, Now.All)) Now = all.Count == 0 ? OfferList.None : new OfferList(all, 0);
+        if (!ReferenceEquals(all, Now.All))
+            Now = all.Count == 0 ? OfferList.None : new OfferList(all, 0);
         return Now;
     }
 }

@@ -29,7 +29,12 @@ internal sealed class KeyRecall
     }
 
     private readonly record struct Past(
-        What What, Keystroke Keystroke = default, string? Text = null, bool Flag = false, int? Steps = null);
+        What What,
+        Keystroke Keystroke = default,
+        string? Text = null,
+        bool Flag = false,
+        int? Steps = null
+    );
 
     public void Focus(string app, bool isSecret)
     {
@@ -41,22 +46,26 @@ internal sealed class KeyRecall
 
     public void Press(in Keystroke keystroke, string? takeBackChord, bool hintsShown)
     {
-        if (!secret) Keep(new Past(What.Press, keystroke, takeBackChord, hintsShown));
+        if (!secret)
+            Keep(new Past(What.Press, keystroke, takeBackChord, hintsShown));
     }
 
     public void Pause(long nowMs)
     {
-        if (!secret) Keep(new Past(What.Pause, new Keystroke(default, AtMs: nowMs)));
+        if (!secret)
+            Keep(new Past(What.Pause, new Keystroke(default, AtMs: nowMs)));
     }
 
     public void PutIn(string? neighbour, bool keysBehind, int? takeBackSteps)
     {
-        if (!secret) Keep(new Past(What.PutIn, Text: neighbour, Flag: keysBehind, Steps: takeBackSteps));
+        if (!secret)
+            Keep(new Past(What.PutIn, Text: neighbour, Flag: keysBehind, Steps: takeBackSteps));
     }
 
     public void LeaveAsTyped()
     {
-        if (!secret) Keep(new Past(What.LeaveAsTyped));
+        if (!secret)
+            Keep(new Past(What.LeaveAsTyped));
     }
 
     /// <summary>What was done with the keys that are remembered, by the triggers as they are now.</summary>
@@ -70,8 +79,10 @@ internal sealed class KeyRecall
         for (var at = Math.Max(0, count - Most); at < count; at++)
         {
             var one = past[at % Most];
-            if (waits && one.What == What.PutIn) engine.PutIn(one.Text, one.Flag, one.Steps);
-            else if (waits) engine.LeaveAsTyped();
+            if (waits && one.What == What.PutIn)
+                engine.PutIn(one.Text, one.Flag, one.Steps);
+            else if (waits)
+                engine.LeaveAsTyped();
             waits = false;
             switch (one.What)
             {
@@ -97,7 +108,8 @@ internal sealed class KeyRecall
     private void Keep(in Past one)
     {
         ref var slot = ref past[count % Most];
-        if (count >= Most && slot.What == What.Focus) firstApp = slot.Text!;
+        if (count >= Most && slot.What == What.Focus)
+            firstApp = slot.Text!;
         slot = one;
         count++;
     }

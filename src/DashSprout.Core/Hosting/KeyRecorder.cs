@@ -13,9 +13,18 @@ public sealed class KeyRecorder
     /// <summary>The most parts of a recording; what comes behind them is left out.</summary>
     public const int MostParts = 1000;
 
-    private const int LongestName = 80, LongestRun = 200;
+    private const int LongestName = 80,
+        LongestRun = 200;
     private static readonly HashSet<string> Movers = ["Tab", "Shift+Tab", "Enter", "Escape"];
-    private static readonly HashSet<string> Switchers = ["Alt+Tab", "Alt+Shift+Tab", "Meta+Tab", "Shift+Meta+Tab", "Alt+Escape", "Alt+Shift+Escape"];
+    private static readonly HashSet<string> Switchers =
+    [
+        "Alt+Tab",
+        "Alt+Shift+Tab",
+        "Meta+Tab",
+        "Shift+Meta+Tab",
+        "Alt+Escape",
+        "Alt+Shift+Escape",
+    ];
     private readonly List<Inline> parts = [];
     private (string App, string Field) field;
     private bool moving;
@@ -44,7 +53,8 @@ public sealed class KeyRecorder
             parts.RemoveAt(parts.Count - 1);
             moving = false;
         }
-        if ((app, name) != field && !moving && app.Length > 0) Add(new Inline.GoTo(app, name));
+        if ((app, name) != field && !moving && app.Length > 0)
+            Add(new Inline.GoTo(app, name));
         field = (app, name);
         moving = false;
     }
@@ -57,17 +67,28 @@ public sealed class KeyRecorder
     /// <param name="steps">What is carried out.</param>
     public void Decided(IReadOnlyList<Key> keys, IReadOnlyList<DeliveryStep> steps)
     {
-        foreach (var key in keys) Press(key);
+        foreach (var key in keys)
+            Press(key);
         foreach (var step in steps)
         {
             switch (step)
             {
-                case DeliveryStep.Delete delete: Remove(delete.Graphemes); break;
-                case DeliveryStep.TakeBack back: Remove(back.Steps); break;
-                case DeliveryStep.PutIn put: Type(put.Plain); break;
+                case DeliveryStep.Delete delete:
+                    Remove(delete.Graphemes);
+                    break;
+                case DeliveryStep.TakeBack back:
+                    Remove(back.Steps);
+                    break;
+                case DeliveryStep.PutIn put:
+                    Type(put.Plain);
+                    break;
                 // What is set on the clipboard on the way is pasted right behind.
-                case DeliveryStep.SetClipboard set: Type(set.Plain); break;
-                case DeliveryStep.Press press: Press(press.Key); break;
+                case DeliveryStep.SetClipboard set:
+                    Type(set.Plain);
+                    break;
+                case DeliveryStep.Press press:
+                    Press(press.Key);
+                    break;
                 case DeliveryStep.GoTo goTo:
                     Add(new Inline.GoTo(goTo.App, goTo.Field));
                     field = (goTo.App, goTo.Field);
@@ -77,17 +98,23 @@ public sealed class KeyRecorder
     }
 
     /// <summary>The body that does it again.</summary>
-    public Body.Html ToBody() => new(BodyWriter.Write(new BodyTree(new([new Block.Paragraph(new(Runs().SelectMany(Lines)))]))));
+    public Body.Html ToBody() =>
+        new(BodyWriter.Write(new BodyTree(new([new Block.Paragraph(new(Runs().SelectMany(Lines)))]))));
 
     /// <summary>The parts with keys that follow each other as runs.</summary>
     private IEnumerable<Inline> Runs()
     {
-        for (var at = 0; at < parts.Count;)
+        for (var at = 0; at < parts.Count; )
         {
             var end = at;
-            while (end < parts.Count && parts[end] is Inline.KeyPress) end++;
-            var keys = parts[at..end].Cast<Inline.KeyPress>().SelectMany(press => Enumerable.Repeat(press.Key, press.Times)).ToList();
-            if (end - at < 2 || keys.Count > LongestRun) yield return parts[at++];
+            while (end < parts.Count && parts[end] is Inline.KeyPress)
+                end++;
+            var keys = parts[at..end]
+                .Cast<Inline.KeyPress>()
+                .SelectMany(press => Enumerable.Repeat(press.Key, press.Times))
+                .ToList();
+            if (end - at < 2 || keys.Count > LongestRun)
+                yield return parts[at++];
             else
             {
                 yield return new Inline.KeyRun(new(keys));
@@ -98,40 +125,61 @@ public sealed class KeyRecorder
 
     private static string Short(string name) => name.Length > LongestName ? name[..LongestName] : name;
 
-    private static IEnumerable<Inline> Lines(Inline part) => part is Inline.Text text
-        ? text.Value.Split('\n').SelectMany((line, at) => (IEnumerable<Inline>)
-            [.. at > 0 ? (Inline[])[new Inline.Break()] : [], .. line.Length > 0 ? (Inline[])[new Inline.Text(line)] : []])
-        : [part];
+    private static IEnumerable<Inline> Lines(Inline part) =>
+        part is Inline.Text text
+            ? text
+                .Value.Split('\n')
+                .SelectMany(
+                    (line, at) =>
+                        (IEnumerable<Inline>)
+                            [
+                                .. at > 0 ? (Inline[])[new Inline.Break()] : [],
+                                .. line.Length > 0 ? (Inline[])[new Inline.Text(line)] : [],
+                            ]
+                )
+            : [part];
 
     private void Press(Key key)
     {
-        if (key.Kind == KeyKind.Silent) return;
+        if (key.Kind == KeyKind.Silent)
+            return;
         moving = Movers.Contains(key.Value) || key.Kind == KeyKind.Chord;
-        if (key.Kind == KeyKind.Typed) Type(key.Value);
-        else if (key.Value == "Backspace" && Remove(1)) return;
-        else if (parts is [.., Inline.KeyPress { Times: < 100 } last] && last.Key == key) parts[^1] = last with { Times = last.Times + 1 };
-        else Add(new Inline.KeyPress(key, 1));
+        if (key.Kind == KeyKind.Typed)
+            Type(key.Value);
+        else if (key.Value == "Backspace" && Remove(1))
+            return;
+        else if (parts is [.., Inline.KeyPress { Times: < 100 } last] && last.Key == key)
+            parts[^1] = last with { Times = last.Times + 1 };
+        else
+            Add(new Inline.KeyPress(key, 1));
     }
 
     private void Type(string text)
     {
-        if (text.Length == 0) return;
-        if (parts is [.., Inline.Text last]) parts[^1] = new Inline.Text(last.Value + text);
-        else Add(new Inline.Text(text));
+        if (text.Length == 0)
+            return;
+        if (parts is [.., Inline.Text last])
+            parts[^1] = new Inline.Text(last.Value + text);
+        else
+            Add(new Inline.Text(text));
     }
 
     private void Add(Inline part)
     {
-        if (!IsFull) parts.Add(part);
+        if (!IsFull)
+            parts.Add(part);
     }
 
     /// <summary>Takes graphemes off the end of what was typed; false when there is no text there.</summary>
     private bool Remove(int count)
     {
-        if (parts is not [.., Inline.Text { Value: var text }]) return false;
+        if (parts is not [.., Inline.Text { Value: var text }])
+            return false;
         var left = Graphemes.Count(text) - count;
-        if (left <= 0) parts.RemoveAt(parts.Count - 1);
-        else parts[^1] = new Inline.Text(text[..Graphemes.Offset(text, left)]);
+        if (left <= 0)
+            parts.RemoveAt(parts.Count - 1);
+        else
+            parts[^1] = new Inline.Text(text[..Graphemes.Offset(text, left)]);
         return true;
     }
 }

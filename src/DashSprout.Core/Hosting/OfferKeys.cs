@@ -21,9 +21,17 @@ public static class OfferKeys
     public static Key Read(string field, string value)
     {
         var key = Key.Parse(field, value);
-        if (key == Next || key == Previous) throw new InvalidInputException(field, $"{key} walks through several offers. Choose another key.");
-        return key is { Kind: KeyKind.Named or KeyKind.Chord, AddsText: false } && key != Key.Backspace && key != Key.Escape && key.Value != "Delete"
+        if (key == Next || key == Previous)
+            throw new InvalidInputException(field, $"{key} walks through several offers. Choose another key.");
+        return
+            key is { Kind: KeyKind.Named or KeyKind.Chord, AddsText: false }
+            && key != Key.Backspace
+            && key != Key.Escape
+            && key.Value != "Delete"
             ? key
-            : throw new InvalidInputException(field, $"“{value}” is used in ordinary typing, so it would take offers that nobody wants. Choose an arrow, End, a function key or a chord such as Ctrl+Alt+Enter.");
+            : throw new InvalidInputException(
+                field,
+                $"“{value}” is used in ordinary typing, so it would take offers that nobody wants. Choose an arrow, End, a function key or a chord such as Ctrl+Alt+Enter."
+            );
     }
 }

@@ -15,7 +15,10 @@ public sealed class TypingHost
 {
     private static readonly IReadOnlyList<DeliveryStep> NoSteps = [];
     private static readonly IReadOnlyList<Ended> NothingEnded = [];
-    private static readonly TraceEntry RestingTrace = new(TraceEvent.Resting, [new TraceReason("the engine is resting")]);
+    private static readonly TraceEntry RestingTrace = new(
+        TraceEvent.Resting,
+        [new TraceReason("the engine is resting")]
+    );
 
     private readonly HostSurroundings surroundings;
     private readonly TypingEngine engine;
@@ -43,7 +46,13 @@ public sealed class TypingHost
     /// <param name="InField">How many of its typed graphemes are in the field.</param>
     /// <param name="Key">The key that set it off; null after a pause or a choice.</param>
     /// <param name="Held">Whether that key was held back.</param>
-    private sealed record OpenFiring(Decision.Fires Fires, int InField, Keystroke? Key, bool Held, HostQuestion Question)
+    private sealed record OpenFiring(
+        Decision.Fires Fires,
+        int InField,
+        Keystroke? Key,
+        bool Held,
+        HostQuestion Question
+    )
     {
         /// <summary>The answers, once they are given.</summary>
         public IReadOnlyDictionary<string, string> Answers { get; init; } = new Dictionary<string, string>();
@@ -93,9 +102,14 @@ public sealed class TypingHost
     /// </summary>
     public IReadOnlyList<string> Chords()
     {
-        if (surroundings.RestsIn(App)) return [];
-        var hotkeys = surroundings.Index().Hotkeys.Where(chord => chord.Value.Any(hotkey => hotkey.Trigger.Scope.Admits(App))).Select(chord => chord.Key);
-        if (CanTakeBack && surroundings.TakeBackChord() is { } takesBack) hotkeys = hotkeys.Append(takesBack);
+        if (surroundings.RestsIn(App))
+            return [];
+        var hotkeys = surroundings
+            .Index()
+            .Hotkeys.Where(chord => chord.Value.Any(hotkey => hotkey.Trigger.Scope.Admits(App)))
+            .Select(chord => chord.Key);
+        if (CanTakeBack && surroundings.TakeBackChord() is { } takesBack)
+            hotkeys = hotkeys.Append(takesBack);
         return [.. hotkeys.Concat(offers.Chords).Distinct().Order(StringComparer.Ordinal)];
     }
 
@@ -135,7 +149,8 @@ public sealed class TypingHost
         Begin();
         Abandon();
         Forget();
-        if (text.Length > 0) engine.StandsBefore(Graphemes.Last(text));
+        if (text.Length > 0)
+            engine.StandsBefore(Graphemes.Last(text));
         return Answer();
     }
 
@@ -177,10 +192,13 @@ public sealed class TypingHost
             if (decision is not null && before && left > 0)
             {
                 Add(new DeliveryStep.Delete(left));
-                foreach (var later in keystrokes.Skip(at + 1)) behind.Enqueue(later);
+                foreach (var later in keystrokes.Skip(at + 1))
+                    behind.Enqueue(later);
             }
-            if (decision is not null) CarryOut(decision, keystrokes[at], held: false);
-            if (behind.Count > 0 || open is not null) break;
+            if (decision is not null)
+                CarryOut(decision, keystrokes[at], held: false);
+            if (behind.Count > 0 || open is not null)
+                break;
         }
         Finish();
         return Answer();
@@ -190,7 +208,8 @@ public sealed class TypingHost
     public HostAnswer Pause(long nowMs)
     {
         Begin();
-        if (open is not null) return Answer();
+        if (open is not null)
+            return Answer();
         var decision = engine.Tick(nowMs);
         if (decision is Decision.Fires fires)
         {
@@ -224,7 +243,8 @@ public sealed class TypingHost
     public HostAnswer Fill(int question, IReadOnlyDictionary<string, string> answers)
     {
         Begin();
-        if (open is { Question: HostQuestion.FillIn } firing && firing.Question.Number == question) Deliver(firing with { Answers = answers });
+        if (open is { Question: HostQuestion.FillIn } firing && firing.Question.Number == question)
+            Deliver(firing with { Answers = answers });
         Finish();
         return Answer();
     }
@@ -234,7 +254,11 @@ public sealed class TypingHost
     public HostAnswer Confirm(int question)
     {
         Begin();
-        if (open is { Question: HostQuestion.MayOpen, Composed: { } composed } firing && firing.Question.Number == question) PutIn(firing, composed);
+        if (
+            open is { Question: HostQuestion.MayOpen, Composed: { } composed } firing
+            && firing.Question.Number == question
+        )
+            PutIn(firing, composed);
         Finish();
         return Answer();
     }
@@ -244,7 +268,8 @@ public sealed class TypingHost
     public HostAnswer Leave(int? question = null)
     {
         Begin();
-        if (open is { } firing && (question ?? firing.Question.Number) == firing.Question.Number) LeaveAsTyped(firing);
+        if (open is { } firing && (question ?? firing.Question.Number) == firing.Question.Number)
+            LeaveAsTyped(firing);
         Finish();
         return Answer();
     }
@@ -258,7 +283,8 @@ public sealed class TypingHost
         {
             Forget();
             trace = RestingTrace;
-            if (held) Add(new DeliveryStep.Press(key));
+            if (held)
+                Add(new DeliveryStep.Press(key));
             return;
         }
         if (!held && engine.ActingKeysMatter && ActedAlready(key))
@@ -266,14 +292,17 @@ public sealed class TypingHost
             Forget();
             return;
         }
-        if (held && ((offers.TakenBy(key) is { } offer && TakeOffer(offer, keystroke)) || offers.Walk(key))) return;
+        if (held && ((offers.TakenBy(key) is { } offer && TakeOffer(offer, keystroke)) || offers.Walk(key)))
+            return;
         if (Decide(keystroke) is { } decision)
         {
             CarryOut(decision, keystroke, held);
             return;
         }
-        if (held) Add(new DeliveryStep.Press(key));
-        if (!SendsLine(key)) return;
+        if (held)
+            Add(new DeliveryStep.Press(key));
+        if (!SendsLine(key))
+            return;
         engine.Click();
         offers.Moved();
         recall.Forget();
@@ -282,7 +311,8 @@ public sealed class TypingHost
     /// <summary>Puts in what is offered; false when it cannot be any more.</summary>
     private bool TakeOffer(Offer offer, in Keystroke keystroke)
     {
-        if (engine.Take(offer.Snippet, offer.Begun) is not { } fires) return false;
+        if (engine.Take(offer.Snippet, offer.Begun) is not { } fires)
+            return false;
         trace ??= engine.LastTrace;
         recall.Forget();
         takeable = null;
@@ -292,7 +322,8 @@ public sealed class TypingHost
     }
 
     /// <summary>Whether a key takes what was typed away in this field: it sends the line, or goes on to another field.</summary>
-    private bool SendsLine(Key key) => key.AddsText && key.Kind != KeyKind.Typed && (Field is FieldKind.SingleLine or FieldKind.Secret);
+    private bool SendsLine(Key key) =>
+        key.AddsText && key.Kind != KeyKind.Typed && (Field is FieldKind.SingleLine or FieldKind.Secret);
 
     /// <summary>
     /// Whether a key that was not held back has done something that cannot be made undone: it moved the caret away from what gives
@@ -300,9 +331,11 @@ public sealed class TypingHost
     /// </summary>
     private bool ActedAlready(Key key) =>
         key.Kind is KeyKind.Named or KeyKind.Chord
-        && (key.AddsText ? SendsLine(key)
+        && (
+            key.AddsText ? SendsLine(key)
             : key == Key.Backspace ? takeable is { Firing.Trigger.Placed.Rules.BackspaceTakesBack: true }
-            : key != Key.Escape && engine.GivesWay);
+            : key != Key.Escape && engine.GivesWay
+        );
 
     /// <summary>What the engine decides; null when the key goes to the application.</summary>
     private Decision? Decide(in Keystroke keystroke)
@@ -310,18 +343,23 @@ public sealed class TypingHost
         engine.TakeBackChord = surroundings.TakeBackChord();
         engine.HintsShown = Field != FieldKind.Secret && surroundings.Hints();
         recall.Press(keystroke, engine.TakeBackChord, engine.HintsShown);
-        if (keystroke.Key.Kind == KeyKind.Typed && Field != FieldKind.Secret) surroundings.Typed(keystroke.AtMs);
+        if (keystroke.Key.Kind == KeyKind.Typed && Field != FieldKind.Secret)
+            surroundings.Typed(keystroke.AtMs);
         var decision = engine.Press(keystroke);
         trace ??= engine.LastTrace;
-        if (decision is Decision.PassesOn or Decision.Fires { KeyGraphemes: > 0 }) offers.Pressed(keystroke.Key);
-        if (keystroke.Key.Kind != KeyKind.Silent && decision is not Decision.TakesBack) takeable = null;
+        if (decision is Decision.PassesOn or Decision.Fires { KeyGraphemes: > 0 })
+            offers.Pressed(keystroke.Key);
+        if (keystroke.Key.Kind != KeyKind.Silent && decision is not Decision.TakesBack)
+            takeable = null;
         return decision is Decision.PassesOn ? null : decision;
     }
 
     private void CarryOut(Decision decision, in Keystroke keystroke, bool held)
     {
-        if (decision is Decision.Fires fires) Go(fires, keystroke, held);
-        if (decision is Decision.TakesBack back) TakeBack(back);
+        if (decision is Decision.Fires fires)
+            Go(fires, keystroke, held);
+        if (decision is Decision.TakesBack back)
+            TakeBack(back);
     }
 
     /// <summary>A firing: asks first when there is something to ask.</summary>
@@ -331,9 +369,19 @@ public sealed class TypingHost
         placed = placed with { Snippet = placed.Snippet.For(Field) };
         var inField = fires.Firing.Typed.Count - (held ? fires.KeyGraphemes : 0);
         var slip = Slip.Of(placed.Snippet.Body, surroundings.Context().FindSnippet);
-        var firing = new OpenFiring(fires, inField, key, held, slip is null ? new HostQuestion.MayOpen(placed, []) { Number = ++questions } : new HostQuestion.FillIn(placed, slip) { Number = ++questions });
-        if (slip is null) Deliver(firing);
-        else open = firing;
+        var firing = new OpenFiring(
+            fires,
+            inField,
+            key,
+            held,
+            slip is null
+                ? new HostQuestion.MayOpen(placed, []) { Number = ++questions }
+                : new HostQuestion.FillIn(placed, slip) { Number = ++questions }
+        );
+        if (slip is null)
+            Deliver(firing);
+        else
+            open = firing;
     }
 
     private void Deliver(OpenFiring firing)
@@ -343,27 +391,46 @@ public sealed class TypingHost
         {
             var composed = Composer.Compose(firing.Fires.Firing, firing.InField, Field, Context(firing));
             var unasked = composed.Opened.Where(opening => !surroundings.MayOpen(opening)).ToList();
-            if (unasked.Count == 0) PutIn(firing, composed);
-            else open = firing with { Question = new HostQuestion.MayOpen(placed, unasked) { Number = ++questions }, Composed = composed };
+            if (unasked.Count == 0)
+                PutIn(firing, composed);
+            else
+                open = firing with
+                {
+                    Question = new HostQuestion.MayOpen(placed, unasked) { Number = ++questions },
+                    Composed = composed,
+                };
         }
         catch (RenderingException exception)
         {
             LeaveAsTyped(firing);
             problem = $"“{placed.Snippet.Name}” was not put in. {exception.Message}";
-            if (trace is not null) trace = trace with { Reasons = [.. trace.Reasons, new TraceReason(exception.Message, firing.Fires.Firing.Trigger)] };
+            if (trace is not null)
+                trace = trace with
+                {
+                    Reasons = [.. trace.Reasons, new TraceReason(exception.Message, firing.Fires.Firing.Trigger)],
+                };
         }
     }
 
     private void PutIn(OpenFiring firing, ComposedDelivery composed)
     {
         open = null;
-        foreach (var step in composed.Steps) Add(step);
+        foreach (var step in composed.Steps)
+            Add(step);
         engine.PutIn(composed.Neighbour, composed.KeysBehind, composed.TakeBackSteps);
         offers.Follower.PutIn(firing.Fires.Firing.Typed.Count);
         recall.PutIn(composed.Neighbour, composed.KeysBehind, composed.TakeBackSteps);
         var done = new Ended(
-            firing.Fires.Firing, composed.OpensOnly ? Outcome.Opened : Outcome.Inserted, firing.Fires.Firing.Typed.Count, composed.Inserted)
-        { Turns = composed.Turns, App = App, Answers = [.. firing.Answers.Values] };
+            firing.Fires.Firing,
+            composed.OpensOnly ? Outcome.Opened : Outcome.Inserted,
+            firing.Fires.Firing.Typed.Count,
+            composed.Inserted
+        )
+        {
+            Turns = composed.Turns,
+            App = App,
+            Answers = [.. firing.Answers.Values],
+        };
         takeable = composed.TakeBackSteps is null ? null : done;
         (ended ??= []).Add(done);
         if (composed.Steps.OfType<DeliveryStep.GoTo>().LastOrDefault() is { } goTo)
@@ -373,7 +440,8 @@ public sealed class TypingHost
             offers.Follower.Focus(goTo.App, Field);
             recall.Focus(goTo.App, isSecret: false);
         }
-        if (firing is { Fires.PressAgain: true, Key: { } again }) Take(again, firing.Held);
+        if (firing is { Fires.PressAgain: true, Key: { } again })
+            Take(again, firing.Held);
     }
 
     private void LeaveAsTyped(OpenFiring firing)
@@ -382,14 +450,18 @@ public sealed class TypingHost
         engine.LeaveAsTyped();
         recall.LeaveAsTyped();
         (ended ??= []).Add(new Ended(firing.Fires.Firing, Outcome.Slip, 0, ""));
-        if (firing.Key is not { } key) return;
-        if (firing.Fires.PressAgain) Take(key, firing.Held);
-        else if (firing.Held && firing.Fires.Firing.Typed.Count > 0) Add(new DeliveryStep.Press(key.Key));
+        if (firing.Key is not { } key)
+            return;
+        if (firing.Fires.PressAgain)
+            Take(key, firing.Held);
+        else if (firing.Held && firing.Fires.Firing.Typed.Count > 0)
+            Add(new DeliveryStep.Press(key.Key));
     }
 
     private void TakeBack(Decision.TakesBack back)
     {
-        foreach (var step in TakeBackSteps.Of(back.Firing, back.Delete, Field)) Add(step);
+        foreach (var step in TakeBackSteps.Of(back.Firing, back.Delete, Field))
+            Add(step);
         offers.Follower.TakenBack();
         (ended ??= []).Add(new Ended(back.Firing, Outcome.TakenBack, 0, "") { App = App, Undone = takeable });
         takeable = null;
@@ -401,14 +473,15 @@ public sealed class TypingHost
         return () => told;
     }
 
-    private RenderContext Context(OpenFiring firing) => surroundings.Context() with
-    {
-        ReadClipboard = ReadClipboard,
-        ReadSelection = ReadSelection ?? SelectionAsTold(),
-        Answers = firing.Answers,
-        Groups = firing.Fires.Firing.Groups,
-        Self = References.To(firing.Fires.Firing.Trigger.Placed.Id),
-    };
+    private RenderContext Context(OpenFiring firing) =>
+        surroundings.Context() with
+        {
+            ReadClipboard = ReadClipboard,
+            ReadSelection = ReadSelection ?? SelectionAsTold(),
+            Answers = firing.Answers,
+            Groups = firing.Fires.Firing.Groups,
+            Self = References.To(firing.Fires.Firing.Trigger.Placed.Id),
+        };
 
     // ---- the answer ----------------------------------------------------------------------------------------------
 
@@ -423,7 +496,8 @@ public sealed class TypingHost
     /// <summary>What was composed behind a firing is typed after it.</summary>
     private void Finish()
     {
-        while (open is null && behind.TryDequeue(out var keystroke)) Take(keystroke, held: true);
+        while (open is null && behind.TryDequeue(out var keystroke))
+            Take(keystroke, held: true);
     }
 
     private void Forget()
@@ -438,8 +512,10 @@ public sealed class TypingHost
     /// <summary>Something happened while a question was open: it is left, and nothing more comes of it.</summary>
     private void Abandon()
     {
-        if (behind.Count > 0) behind.Clear();
-        if (open is not { } firing) return;
+        if (behind.Count > 0)
+            behind.Clear();
+        if (open is not { } firing)
+            return;
         open = null;
         engine.LeaveAsTyped();
         recall.LeaveAsTyped();
@@ -450,9 +526,21 @@ public sealed class TypingHost
     {
         var resting = open is null && surroundings.RestsIn(App);
         var said = resting || open is not null ? OfferList.None : offers.Look();
-        var next = open is not null ? Hold.Everything : engine.ActingKeysMatter && !resting ? Hold.ActingKeys : Hold.Nothing;
+        var next =
+            open is not null ? Hold.Everything
+            : engine.ActingKeysMatter && !resting ? Hold.ActingKeys
+            : Hold.Nothing;
         return new HostAnswer(
-            steps ?? NoSteps, next, open is null ? engine.SettlesAt : null, open?.Question, engine.Hint, said, offers.Missed, ended ?? NothingEnded,
-            problem, Tracing ? trace : null);
+            steps ?? NoSteps,
+            next,
+            open is null ? engine.SettlesAt : null,
+            open?.Question,
+            engine.Hint,
+            said,
+            offers.Missed,
+            ended ?? NothingEnded,
+            problem,
+            Tracing ? trace : null
+        );
     }
 }

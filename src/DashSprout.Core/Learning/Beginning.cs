@@ -12,7 +12,8 @@ public sealed class Beginning
     public const int MostWords = 200;
 
     /// <summary>A snippet is trusted before anything is known of it: it is offered until it was passed over twice, and again once it was typed in full more often.</summary>
-    private const double Trust = 4, SnippetDoubt = 4;
+    private const double Trust = 4,
+        SnippetDoubt = 4;
 
     /// <summary>Of a phrase something is known; what it is doubted by was tuned with the open text in <c>bench/</c>.</summary>
     private const double PhraseDoubt = 0.5;
@@ -27,16 +28,19 @@ public sealed class Beginning
 
     /// <summary>A phrase that came back.</summary>
     /// <param name="firstWords">How often its first words came, by their number from one on.</param>
-    public Beginning(Phrase phrase, IReadOnlyList<int> firstWords) : this(phrase.Text, isWhole: true, fewest: 2)
+    public Beginning(Phrase phrase, IReadOnlyList<int> firstWords)
+        : this(phrase.Text, isWhole: true, fewest: 2)
     {
         Code = phrase.Code;
-        for (var at = 0; at < reached.Length && at < firstWords.Count; at++) reached[at] = firstWords[at];
+        for (var at = 0; at < reached.Length && at < firstWords.Count; at++)
+            reached[at] = firstWords[at];
     }
 
     /// <summary>The text of a snippet.</summary>
     /// <param name="triggers">What sets it off.</param>
     /// <param name="isWhole">Whether the text is all that the snippet puts in.</param>
-    public Beginning(string text, bool isWhole, IReadOnlyList<ActiveTrigger> triggers) : this(text, isWhole, fewest: 3) => Triggers = triggers;
+    public Beginning(string text, bool isWhole, IReadOnlyList<ActiveTrigger> triggers)
+        : this(text, isWhole, fewest: 3) => Triggers = triggers;
 
     private Beginning(string text, bool isWhole, int fewest)
     {
@@ -44,7 +48,15 @@ public sealed class Beginning
         Text = text;
         IsWhole = isWhole && words.Count <= MostWords;
         Starts = [.. words.Take(MostWords).Select(word => word.Start.Value)];
-        Ends = [.. words.Take(MostWords).Select(word => word.Start.Value + WordCode.Core(text.AsSpan()[word]).End.GetOffset(word.End.Value - word.Start.Value))];
+        Ends =
+        [
+            .. words
+                .Take(MostWords)
+                .Select(word =>
+                    word.Start.Value
+                    + WordCode.Core(text.AsSpan()[word]).End.GetOffset(word.End.Value - word.Start.Value)
+                ),
+        ];
         Words = [.. words.Take(MostWords).Select(word => WordCode.Of(text.AsSpan()[word]))];
         First = Words.Length < 2 ? Words.Length : Math.Min(fewest, Words.Length - 1);
         reached = new int[Words.Length];
@@ -78,16 +90,19 @@ public sealed class Beginning
     internal ulong FirstCode => Words.Take(First).Aggregate(WordCode.None, WordCode.And);
 
     /// <summary>How many keys its abbreviation would have saved; 0 for what has none.</summary>
-    internal int KeysSavedBy(ActiveTrigger trigger) => Graphemes.Count(Text) - Math.Max(1, Graphemes.Count(trigger.Trigger.Text));
+    internal int KeysSavedBy(ActiveTrigger trigger) =>
+        Graphemes.Count(Text) - Math.Max(1, Graphemes.Count(trigger.Trigger.Text));
 
     /// <summary>
     /// Where the text ends that is likely to follow its first words: all of it for a snippet, as much as came two times in three for a phrase; 0 when that is nothing.
     /// </summary>
     internal int LikelyEnd(int words)
     {
-        if (Triggers.Count > 0) return Chance(words, Words.Length) >= FewestChance ? Text.Length : 0;
+        if (Triggers.Count > 0)
+            return Chance(words, Words.Length) >= FewestChance ? Text.Length : 0;
         for (var end = Words.Length; end > words; end--)
-            if (Chance(words, end) >= FewestChance && Volatile.Read(ref reached[end - 1]) >= FewestTimes) return end == Words.Length ? Text.Length : Ends[end - 1];
+            if (Chance(words, end) >= FewestChance && Volatile.Read(ref reached[end - 1]) >= FewestTimes)
+                return end == Words.Length ? Text.Length : Ends[end - 1];
         return 0;
     }
 
@@ -108,12 +123,14 @@ public sealed class Beginning
     internal void Came(int times)
     {
         foreach (ref var count in reached.AsSpan())
-            if (Volatile.Read(ref count) < times) Volatile.Write(ref count, times);
+            if (Volatile.Read(ref count) < times)
+                Volatile.Write(ref count, times);
     }
 
     /// <summary>It was taken up to a place in it when so many words of it stood there.</summary>
     internal void Taken(int words, int end)
     {
-        for (var at = words; at < reached.Length && Starts[at] < end; at++) Interlocked.Increment(ref reached[at]);
+        for (var at = words; at < reached.Length && Starts[at] < end; at++)
+            Interlocked.Increment(ref reached[at]);
     }
 }

@@ -19,13 +19,16 @@ public sealed class PhraseBeginnings
     {
         var beginning = new Beginning(phrase, firstWords);
         byCode[phrase.Code] = beginning;
-        byFirst.AddOrUpdate(beginning.FirstCode, [beginning], (_, others) => [.. others.Where(other => other.Code != phrase.Code), beginning]);
+        byFirst.AddOrUpdate(beginning.FirstCode, [beginning], (_, others) =>
+            [.. others.Where(other => other.Code != phrase.Code), beginning]
+        );
     }
 
     /// <summary>A phrase was typed again: at least as often as it came, its first words did.</summary>
     public void Came(Phrase phrase)
     {
-        if (byCode.TryGetValue(phrase.Code, out var beginning)) beginning.Came(phrase.Times);
+        if (byCode.TryGetValue(phrase.Code, out var beginning))
+            beginning.Came(phrase.Times);
     }
 
     /// <summary>Phrases are known no more.</summary>
@@ -33,10 +36,13 @@ public sealed class PhraseBeginnings
     {
         foreach (var code in codes)
         {
-            if (!byCode.Remove(code, out var gone)) continue;
+            if (!byCode.Remove(code, out var gone))
+                continue;
             Beginning[] left = [.. byFirst[gone.FirstCode].Where(other => other != gone)];
-            if (left.Length == 0) byFirst.TryRemove(gone.FirstCode, out _);
-            else byFirst[gone.FirstCode] = left;
+            if (left.Length == 0)
+                byFirst.TryRemove(gone.FirstCode, out _);
+            else
+                byFirst[gone.FirstCode] = left;
         }
     }
 }
@@ -44,7 +50,10 @@ public sealed class PhraseBeginnings
 /// <summary>The texts of all snippets that can be set off here, by their first words. Immutable, but for what their beginnings count.</summary>
 public sealed class SnippetBeginnings
 {
-    private readonly Dictionary<long, (Body Body, IReadOnlyList<ActiveTrigger> Triggers, Beginning Beginning)> bySnippet = [];
+    private readonly Dictionary<
+        long,
+        (Body Body, IReadOnlyList<ActiveTrigger> Triggers, Beginning Beginning)
+    > bySnippet = [];
     private readonly Dictionary<ulong, Beginning[]> byFirst;
 
     private SnippetBeginnings(TriggerIndex index, SnippetBeginnings? before)
@@ -52,16 +61,24 @@ public sealed class SnippetBeginnings
         foreach (var triggers in index.All.Where(IsOf).GroupBy(trigger => trigger.Placed.Id))
         {
             var body = triggers.First().Placed.Snippet.Body;
-            if (before is not null && before.bySnippet.TryGetValue(triggers.Key, out var known) && known.Body.Equals(body) && known.Triggers.SequenceEqual(triggers))
+            if (
+                before is not null
+                && before.bySnippet.TryGetValue(triggers.Key, out var known)
+                && known.Body.Equals(body)
+                && known.Triggers.SequenceEqual(triggers)
+            )
             {
                 bySnippet[triggers.Key] = known;
                 continue;
             }
             var (text, isWhole) = FixedText.Of(body);
             var beginning = new Beginning(text, isWhole, [.. triggers]);
-            if (beginning.Words.Length > 0) bySnippet[triggers.Key] = (body, beginning.Triggers, beginning);
+            if (beginning.Words.Length > 0)
+                bySnippet[triggers.Key] = (body, beginning.Triggers, beginning);
         }
-        byFirst = bySnippet.Values.GroupBy(known => known.Beginning.FirstCode, known => known.Beginning).ToDictionary(group => group.Key, group => group.ToArray());
+        byFirst = bySnippet
+            .Values.GroupBy(known => known.Beginning.FirstCode, known => known.Beginning)
+            .ToDictionary(group => group.Key, group => group.ToArray());
     }
 
     /// <summary>No snippets.</summary>
@@ -84,5 +101,6 @@ public sealed class SnippetBeginnings
     /// Whether a trigger's text is worth following: nobody wants to be offered what is corrected, and what is private is not shown.
     /// </summary>
     private static bool IsOf(ActiveTrigger trigger) =>
-        trigger.Placed is { Active: true, Snippet.Private: false, Rules.BackspaceTakesBack: false } && trigger.Trigger is Trigger.Abbreviation or Trigger.Hotkey;
+        trigger.Placed is { Active: true, Snippet.Private: false, Rules.BackspaceTakesBack: false }
+        && trigger.Trigger is Trigger.Abbreviation or Trigger.Hotkey;
 }

@@ -40,14 +40,17 @@ public sealed class CountSketch
     /// <summary>Counts a thing; says how often it came by now, itself included.</summary>
     public int Add(ulong code)
     {
-        if (Counted >= Span) Halve();
+        if (Counted >= Span)
+            Halve();
         Counted++;
         var least = Estimate(code);
-        if (least == byte.MaxValue) return least;
+        if (least == byte.MaxValue)
+            return least;
         for (var row = 0; row < Depth; row++)
         {
             ref var cell = ref cells[Cell(row, code)];
-            if (cell == least) cell++;
+            if (cell == least)
+                cell++;
         }
         return least + 1;
     }
@@ -56,21 +59,24 @@ public sealed class CountSketch
     public int Estimate(ulong code)
     {
         var least = cells[Cell(0, code)];
-        for (var row = 1; row < Depth && least > 0; row++) least = Math.Min(least, cells[Cell(row, code)]);
+        for (var row = 1; row < Depth && least > 0; row++)
+            least = Math.Min(least, cells[Cell(row, code)]);
         return least;
     }
 
     /// <summary>Halves every count.</summary>
     public void Halve()
     {
-        foreach (ref var cell in cells.AsSpan()) cell >>= 1;
+        foreach (ref var cell in cells.AsSpan())
+            cell >>= 1;
         Counted >>= 1;
     }
 
     /// <summary>Takes over counts that were kept; false when they are of another size.</summary>
     public bool Restore(ReadOnlySpan<byte> kept, long counted)
     {
-        if (kept.Length != cells.Length || counted < 0 || counted > Span) return false;
+        if (kept.Length != cells.Length || counted < 0 || counted > Span)
+            return false;
         kept.CopyTo(cells);
         Counted = counted;
         return true;
@@ -84,5 +90,6 @@ public sealed class CountSketch
     }
 
     /// <summary>Two halves of the code stand for as many hash functions as there are rows (Kirsch and Mitzenmacher, 2006).</summary>
-    private int Cell(int row, ulong code) => row * Width + ((int)((uint)code + (uint)row * ((uint)(code >> 32) | 1)) & mask);
+    private int Cell(int row, ulong code) =>
+        row * Width + ((int)((uint)code + (uint)row * ((uint)(code >> 32) | 1)) & mask);
 }

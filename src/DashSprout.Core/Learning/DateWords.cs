@@ -6,7 +6,19 @@ namespace DashSprout.Core.Learning;
 public static class DateWords
 {
     /// <summary>Those of some languages, and of English.</summary>
-    public static IReadOnlySet<string> Of(params IEnumerable<CultureInfo> languages) => languages.Append(CultureInfo.InvariantCulture).Select(language => language.DateTimeFormat)
-        .SelectMany(format => (string[])[.. format.MonthNames, .. format.MonthGenitiveNames, .. format.AbbreviatedMonthNames, .. format.DayNames])
-        .Where(name => name.Length > 2).ToHashSet(StringComparer.Ordinal);
+    public static IReadOnlySet<string> Of(params IEnumerable<CultureInfo> languages) =>
+        languages
+            .Append(CultureInfo.InvariantCulture)
+            .Select(language => language.DateTimeFormat)
+            .SelectMany(format =>
+                (string[])
+                    [
+                        .. format.MonthNames,
+                        .. format.MonthGenitiveNames,
+                        .. format.AbbreviatedMonthNames,
+                        .. format.DayNames,
+                    ]
+            )
+            .Where(name => name.Length > 2)
+            .ToHashSet(StringComparer.Ordinal);
 }

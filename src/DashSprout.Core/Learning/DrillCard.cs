@@ -31,18 +31,39 @@ public sealed record DrillCard(long SnippetId, string Trigger, int Box, DateOnly
     public DrillCard Answered(bool right, DateOnly today)
     {
         var box = right ? Math.Min(Box + 1, Days.Count - 1) : 0;
-        return this with { Box = box, Due = today.AddDays(Days[box]), Right = Right + (right ? 1 : 0), Wrong = Wrong + (right ? 0 : 1) };
+        return this with
+        {
+            Box = box,
+            Due = today.AddDays(Days[box]),
+            Right = Right + (right ? 1 : 0),
+            Wrong = Wrong + (right ? 0 : 1),
+        };
     }
 
     /// <summary>
     /// What is asked in one drill: what is due, the most forgotten first, and some that are new, the least used first.
     /// </summary>
     /// <param name="uses">How often a snippet went off.</param>
-    public static IReadOnlyList<DrillCard> Chosen(IEnumerable<DrillCard> cards, DateOnly today, Func<long, int> uses, int most, int mostNew)
+    public static IReadOnlyList<DrillCard> Chosen(
+        IEnumerable<DrillCard> cards,
+        DateOnly today,
+        Func<long, int> uses,
+        int most,
+        int mostNew
+    )
     {
         var all = cards.ToList();
-        var due = all.Where(card => !card.IsNew && card.IsDue(today)).OrderByDescending(card => card.Forgotten).ThenBy(card => card.Box).ThenBy(card => card.Due).ThenBy(card => card.Trigger, StringComparer.Ordinal).Take(most).ToList();
-        var fresh = all.Where(card => card.IsNew).OrderBy(card => uses(card.SnippetId)).ThenBy(card => card.Trigger, StringComparer.Ordinal).Take(Math.Min(mostNew, most - due.Count));
+        var due = all.Where(card => !card.IsNew && card.IsDue(today))
+            .OrderByDescending(card => card.Forgotten)
+            .ThenBy(card => card.Box)
+            .ThenBy(card => card.Due)
+            .ThenBy(card => card.Trigger, StringComparer.Ordinal)
+            .Take(most)
+            .ToList();
+        var fresh = all.Where(card => card.IsNew)
+            .OrderBy(card => uses(card.SnippetId))
+            .ThenBy(card => card.Trigger, StringComparer.Ordinal)
+            .Take(Math.Min(mostNew, most - due.Count));
         return [.. due, .. fresh];
     }
 }

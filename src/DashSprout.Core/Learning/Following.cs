@@ -17,12 +17,12 @@ public sealed record FollowingRules(bool Learns, bool Offers, bool Misses, Scope
     /// <summary>Applications in which somebody only tries things out: nothing of that is remembered or counted.</summary>
     public EquatableList<string> Practice { get; init; } = EquatableList<string>.Empty;
 
-
     /// <summary>Nothing is followed.</summary>
     public static FollowingRules Off { get; } = new(false, false, false, Scope.Everywhere, OfferKeys.Usual);
 
     /// <summary>Whether what is typed in a field is followed; never in one for pass-phrases.</summary>
-    public bool Admits(string app, FieldKind field) => (Learns || Offers || Misses) && field != FieldKind.Secret && app.Length > 0 && Where.Admits(app);
+    public bool Admits(string app, FieldKind field) =>
+        (Learns || Offers || Misses) && field != FieldKind.Secret && app.Length > 0 && Where.Admits(app);
 }
 
 /// <summary>What the followers of all hosts share; they may be asked by several threads.</summary>

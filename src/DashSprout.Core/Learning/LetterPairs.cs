@@ -8,7 +8,8 @@ namespace DashSprout.Core.Learning;
 /// </summary>
 public sealed class LetterPairs
 {
-    private const int Letters = 26, Edge = Letters;
+    private const int Letters = 26,
+        Edge = Letters;
 
     private readonly float[] bits = new float[(Letters + 1) * (Letters + 1)];
 
@@ -18,9 +19,11 @@ public sealed class LetterPairs
         {
             var row = counts.AsSpan(before * (Letters + 1), Letters + 1);
             double total = Letters + 1;
-            foreach (var count in row) total += count;
+            foreach (var count in row)
+                total += count;
             // No pair is impossible.
-            for (var letter = 0; letter <= Letters; letter++) bits[before * (Letters + 1) + letter] = (float)-Math.Log2((row[letter] + 1) / total);
+            for (var letter = 0; letter <= Letters; letter++)
+                bits[before * (Letters + 1) + letter] = (float)-Math.Log2((row[letter] + 1) / total);
         }
     }
 
@@ -59,5 +62,6 @@ public sealed class LetterPairs
         return count == 0 ? 0 : sum / count;
     }
 
-    private static int Letter(char unit) => (char)(unit | 0x20) is >= 'a' and <= 'z' and var letter && unit < 0x80 ? letter - 'a' : Edge;
+    private static int Letter(char unit) =>
+        (char)(unit | 0x20) is >= 'a' and <= 'z' and var letter && unit < 0x80 ? letter - 'a' : Edge;
 }

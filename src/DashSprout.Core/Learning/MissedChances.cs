@@ -19,7 +19,8 @@ public sealed class MissedChances
     {
         get
         {
-            lock (gate) return [.. bySnippet.Values];
+            lock (gate)
+                return [.. bySnippet.Values];
         }
     }
 
@@ -30,7 +31,8 @@ public sealed class MissedChances
         {
             var known = bySnippet.GetValueOrDefault(snippetId) ?? new MissedChance(snippetId, 0, 0, now);
             bySnippet[snippetId] = new MissedChance(snippetId, known.Times + 1, known.Keys + keys, now);
-            if (saidAt.TryGetValue(snippetId, out var said) && now >= said && now - said < Quiet) return false;
+            if (saidAt.TryGetValue(snippetId, out var said) && now >= said && now - said < Quiet)
+                return false;
             saidAt[snippetId] = now;
             return true;
         }
@@ -40,7 +42,8 @@ public sealed class MissedChances
     public void Restore(IEnumerable<MissedChance> kept)
     {
         lock (gate)
-            foreach (var chance in kept) bySnippet[chance.SnippetId] = chance;
+            foreach (var chance in kept)
+                bySnippet[chance.SnippetId] = chance;
     }
 
     /// <summary>Forgets some.</summary>

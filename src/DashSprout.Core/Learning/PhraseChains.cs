@@ -16,7 +16,8 @@ internal sealed class PhraseChains
     {
         foreach (var phrase in phrases.OrderBy(phrase => phrase.Times))
         {
-            if (phrase.Varies || Codes(phrase.Text) is not { Count: Phrase.MostWords } codes) continue;
+            if (phrase.Varies || Codes(phrase.Text) is not { Count: Phrase.MostWords } codes)
+                continue;
             byBeginning[Together(codes.SkipLast(1))] = phrase;
             byEnd[Together(codes.Skip(1))] = phrase;
         }
@@ -27,20 +28,32 @@ internal sealed class PhraseChains
     {
         var chain = new List<Phrase> { phrase };
         var length = phrase.Text.Length;
-        while (Add(byEnd, codes => codes.SkipLast(1), chain[0]) is { } before) chain.Insert(0, before);
-        while (Add(byBeginning, codes => codes.Skip(1), chain[^1]) is { } behind) chain.Add(behind);
+        while (Add(byEnd, codes => codes.SkipLast(1), chain[0]) is { } before)
+            chain.Insert(0, before);
+        while (Add(byBeginning, codes => codes.Skip(1), chain[^1]) is { } behind)
+            chain.Add(behind);
         return chain;
 
         Phrase? Add(Dictionary<ulong, Phrase> neighbours, Func<List<ulong>, IEnumerable<ulong>> shared, Phrase last)
         {
-            if (last.Varies || Codes(last.Text) is not { Count: Phrase.MostWords } codes || !neighbours.TryGetValue(Together(shared(codes)), out var next)) return null;
-            if (chain.Contains(next) || Math.Min(next.Times, phrase.Times) < FewestShare * Math.Max(next.Times, phrase.Times)) return null;
+            if (
+                last.Varies
+                || Codes(last.Text) is not { Count: Phrase.MostWords } codes
+                || !neighbours.TryGetValue(Together(shared(codes)), out var next)
+            )
+                return null;
+            if (
+                chain.Contains(next)
+                || Math.Min(next.Times, phrase.Times) < FewestShare * Math.Max(next.Times, phrase.Times)
+            )
+                return null;
             length += next.Text.Length - last.Text.Length + TypedLine.WordsOf(last.Text)[1].Start.Value;
             return length > Phrase.Longest ? null : next;
         }
     }
 
-    private static List<ulong> Codes(string text) => TypedLine.WordsOf(text).ConvertAll(word => WordCode.Of(text.AsSpan()[word]));
+    private static List<ulong> Codes(string text) =>
+        TypedLine.WordsOf(text).ConvertAll(word => WordCode.Of(text.AsSpan()[word]));
 
     private static ulong Together(IEnumerable<ulong> codes) => codes.Aggregate(WordCode.None, WordCode.And);
 }

@@ -8,7 +8,12 @@ public sealed record TypedText(string App, string Text);
 /// <summary>All that is remembered of what was typed, to be kept.</summary>
 /// <param name="Dismissed">Phrases that are not to be proposed again.</param>
 /// <param name="Cells">The counters of the sketch.</param>
-public sealed record LearnedState(IReadOnlyList<Phrase> Phrases, IReadOnlyList<Phrase> Dismissed, byte[] Cells, long Counted);
+public sealed record LearnedState(
+    IReadOnlyList<Phrase> Phrases,
+    IReadOnlyList<Phrase> Dismissed,
+    byte[] Cells,
+    long Counted
+);
 
 /// <summary>
 /// Remembers the phrases that come back. Every phrase of a typed line is counted in a sketch that keeps no text; only one that came before is kept as text, so what is typed once
@@ -22,7 +27,8 @@ public sealed class PhraseMemory
     /// <summary>Words that must stay the same in a phrase that varies.</summary>
     private const int FewestSame = 3;
 
-    private const ulong VaryingSeed = 0x9e3779b97f4a7c15, Gap = 0x2545f4914f6cdd1d;
+    private const ulong VaryingSeed = 0x9e3779b97f4a7c15,
+        Gap = 0x2545f4914f6cdd1d;
 
     private readonly Dictionary<ulong, Phrase> phrases = [];
     private readonly Dictionary<ulong, Phrase> dismissed = [];
@@ -56,20 +62,28 @@ public sealed class PhraseMemory
     /// <summary>Learns what was typed.</summary>
     public void Learn(TypedText typed, DateTimeOffset now)
     {
-        foreach (var text in typed.Text.Split(['\n', '\t'], StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries))
+        foreach (
+            var text in typed.Text.Split(
+                ['\n', '\t'],
+                StringSplitOptions.RemoveEmptyEntries | StringSplitOptions.TrimEntries
+            )
+        )
         {
             var line = TypedLine.Of(text, secrets, Privates, DateNames);
             for (var from = 0; from < line.Words.Count; from++)
             {
-                if (line.Kinds[from] == WordKind.Secret) continue;
+                if (line.Kinds[from] == WordKind.Secret)
+                    continue;
                 var to = from;
-                while (to < line.Words.Count && line.Kinds[to] != WordKind.Secret) to++;
+                while (to < line.Words.Count && line.Kinds[to] != WordKind.Secret)
+                    to++;
                 Learn(line, SameUnits(line, from, to), varies: false, typed.App, now);
                 Learn(line, VaryingUnits(line, from, to), varies: true, typed.App, now);
                 from = to;
             }
         }
-        if (phrases.Count > MostPhrases) LetGo(now);
+        if (phrases.Count > MostPhrases)
+            LetGo(now);
     }
 
     /// <summary>Forgets what was typed last before a moment; says whether anything was. What is not to be proposed again stays so, however long it is.</summary>
@@ -88,7 +102,8 @@ public sealed class PhraseMemory
     /// <summary>Forgets a phrase, and does not remember it again until <see cref="Recall"/>; null when it is not known.</summary>
     public Phrase? Dismiss(ulong code)
     {
-        if (!phrases.TryGetValue(code, out var phrase)) return null;
+        if (!phrases.TryGetValue(code, out var phrase))
+            return null;
         Remove(gone => gone.Code == code);
         dismissed.Add(code, phrase);
         return phrase;
@@ -97,7 +112,8 @@ public sealed class PhraseMemory
     /// <summary>Brings back a phrase that was dismissed, with those that go on in it where a text is longer than phrases are; null when it was not.</summary>
     public Phrase? Recall(ulong code)
     {
-        if (!dismissed.TryGetValue(code, out var phrase)) return null;
+        if (!dismissed.TryGetValue(code, out var phrase))
+            return null;
         foreach (var part in new PhraseChains(dismissed.Values).Around(phrase))
         {
             dismissed.Remove(part.Code);
@@ -109,7 +125,8 @@ public sealed class PhraseMemory
     /// <summary>Forgets a phrase as though it had never come; null when it is not known.</summary>
     public Phrase? Forget(ulong code)
     {
-        if (!phrases.TryGetValue(code, out var phrase)) return dismissed.Remove(code, out var gone) ? gone : null;
+        if (!phrases.TryGetValue(code, out var phrase))
+            return dismissed.Remove(code, out var gone) ? gone : null;
         Remove(gone => gone.Code == code);
         return phrase;
     }
@@ -123,16 +140,23 @@ public sealed class PhraseMemory
     }
 
     /// <summary>All that is remembered.</summary>
-    public LearnedState State() => new([.. phrases.Values], [.. dismissed.Values], sketch.Cells.ToArray(), sketch.Counted);
+    public LearnedState State() =>
+        new([.. phrases.Values], [.. dismissed.Values], sketch.Cells.ToArray(), sketch.Counted);
 
     /// <summary>Remembers what was kept; false when it cannot be what was kept, and then nothing is changed.</summary>
     public bool Restore(LearnedState state)
     {
-        if (state.Phrases.Any(phrase => phrase.Texts.Count == 0 || phrase.Texts.Any(text => text.Length == 0)) || !sketch.Restore(state.Cells, state.Counted)) return false;
+        if (
+            state.Phrases.Any(phrase => phrase.Texts.Count == 0 || phrase.Texts.Any(text => text.Length == 0))
+            || !sketch.Restore(state.Cells, state.Counted)
+        )
+            return false;
         Remove(_ => true);
         dismissed.Clear();
-        foreach (var phrase in state.Dismissed) dismissed[phrase.Code] = phrase;
-        foreach (var phrase in state.Phrases) Put(phrase);
+        foreach (var phrase in state.Dismissed)
+            dismissed[phrase.Code] = phrase;
+        foreach (var phrase in state.Phrases)
+            Put(phrase);
         return true;
     }
 
@@ -142,19 +166,25 @@ public sealed class PhraseMemory
     private static List<Unit> SameUnits(TypedLine line, int from, int to)
     {
         var units = new List<Unit>(to - from);
-        for (var at = from; at < to; at++) units.Add(new Unit(at, at + 1, line.Codes[at], false));
+        for (var at = from; at < to; at++)
+            units.Add(new Unit(at, at + 1, line.Codes[at], false));
         return units;
     }
 
     private static List<Unit> VaryingUnits(TypedLine line, int from, int to)
     {
         var units = new List<Unit>(to - from);
-        for (var at = from; at < to;)
+        for (var at = from; at < to; )
         {
             var start = at++;
             if (line.Kinds[start] == WordKind.Varying)
-                while (at < to && line.Kinds[at] == WordKind.Varying) at++;
-            units.Add(line.Kinds[start] == WordKind.Varying ? new Unit(start, at, Gap, true) : new Unit(start, at, line.Codes[start], false));
+                while (at < to && line.Kinds[at] == WordKind.Varying)
+                    at++;
+            units.Add(
+                line.Kinds[start] == WordKind.Varying
+                    ? new Unit(start, at, Gap, true)
+                    : new Unit(start, at, line.Codes[start], false)
+            );
         }
         return units;
     }
@@ -171,13 +201,18 @@ public sealed class PhraseMemory
             for (var length = 1; length <= Phrase.MostWords && start + length <= units.Count; length++)
             {
                 var unit = units[start + length - 1];
-                if (unit.To - units[start].From > Phrase.MostWords) break;
+                if (unit.To - units[start].From > Phrase.MostWords)
+                    break;
                 code = WordCode.And(code, unit.Code);
-                if (unit.Varies) gaps++;
-                else same++;
-                if (varies ? gaps == 0 || same < FewestSame : length < 2) continue;
+                if (unit.Varies)
+                    gaps++;
+                else
+                    same++;
+                if (varies ? gaps == 0 || same < FewestSame : length < 2)
+                    continue;
                 var times = sketch.Add(code);
-                if (times < 2 || length < Phrase.FewestWords) continue;
+                if (times < 2 || length < Phrase.FewestWords)
+                    continue;
                 if (phrases.TryGetValue(code, out var known))
                 {
                     var seen = TextOf(line, units, start, length);
@@ -186,11 +221,14 @@ public sealed class PhraseMemory
                 }
                 (longest, longestCode, counted) = (length, code, times);
             }
-            if (longest == 0 || start + longest <= reach) continue;
+            if (longest == 0 || start + longest <= reach)
+                continue;
             reach = start + longest;
-            if (phrases.ContainsKey(longestCode) || dismissed.ContainsKey(longestCode)) continue;
+            if (phrases.ContainsKey(longestCode) || dismissed.ContainsKey(longestCode))
+                continue;
             var text = TextOf(line, units, start, longest);
-            if (text.Length is < Phrase.Shortest or > Phrase.Longest) continue;
+            if (text.Length is < Phrase.Shortest or > Phrase.Longest)
+                continue;
             var use = new FadingUse(counted, now);
             Put(new Phrase(longestCode, varies, new([text]), counted, now, use, new([app])));
         }
@@ -215,37 +253,48 @@ public sealed class PhraseMemory
     {
         var (first, last) = (line.Words[units[start].From], line.Words[units[start + length - 1].To - 1]);
         var from = first.Start.Value + WordCode.Core(line.Text.AsSpan()[first]).Start.Value;
-        var to = last.Start.Value + WordCode.Core(line.Text.AsSpan()[last]).End.GetOffset(last.End.Value - last.Start.Value);
+        var to =
+            last.Start.Value + WordCode.Core(line.Text.AsSpan()[last]).End.GetOffset(last.End.Value - last.Start.Value);
         // The end of a sentence goes with it.
-        if (to < line.Text.Length && to < last.End.Value && line.Text[to] is '.' or '!' or '?') to++;
+        if (to < line.Text.Length && to < last.End.Value && line.Text[to] is '.' or '!' or '?')
+            to++;
         return line.Text[from..to];
     }
 
     private void Put(Phrase phrase)
     {
         phrases[phrase.Code] = phrase;
-        if (!phrase.Varies) Began?.Invoke(phrase, FirstWords(phrase));
+        if (!phrase.Varies)
+            Began?.Invoke(phrase, FirstWords(phrase));
     }
 
     /// <summary>The quarter that is typed least goes.</summary>
     private void LetGo(DateTimeOffset now)
     {
-        var least = phrases.Values.OrderBy(phrase => phrase.Use.At(now)).ThenBy(phrase => phrase.Use.LastAt).Take(MostPhrases / 4).Select(phrase => phrase.Code).ToHashSet();
+        var least = phrases
+            .Values.OrderBy(phrase => phrase.Use.At(now))
+            .ThenBy(phrase => phrase.Use.LastAt)
+            .Take(MostPhrases / 4)
+            .Select(phrase => phrase.Code)
+            .ToHashSet();
         RemoveKnown(phrase => least.Contains(phrase.Code));
     }
 
     private bool Remove(Func<Phrase, bool> isGone)
     {
         var unwanted = dismissed.Values.Where(isGone).ToList();
-        foreach (var phrase in unwanted) dismissed.Remove(phrase.Code);
+        foreach (var phrase in unwanted)
+            dismissed.Remove(phrase.Code);
         return RemoveKnown(isGone) || unwanted.Count > 0;
     }
 
     private bool RemoveKnown(Func<Phrase, bool> isGone)
     {
         var gone = phrases.Values.Where(isGone).Select(phrase => phrase.Code).ToList();
-        foreach (var code in gone) phrases.Remove(code);
-        if (gone.Count > 0) Ended?.Invoke(gone);
+        foreach (var code in gone)
+            phrases.Remove(code);
+        if (gone.Count > 0)
+            Ended?.Invoke(gone);
         return gone.Count > 0;
     }
 }

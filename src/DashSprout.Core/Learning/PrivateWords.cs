@@ -18,7 +18,8 @@ public sealed class PrivateWords
         {
             var words = TypedLine.WordsOf(text).ConvertAll(word => WordCode.Of(text.AsSpan()[word]));
             var length = Math.Min(Together, words.Count);
-            for (var at = 0; at + length <= words.Count && length > 0; at++) known.Add(words.Skip(at).Take(length).Aggregate(WordCode.None, WordCode.And));
+            for (var at = 0; at + length <= words.Count && length > 0; at++)
+                known.Add(words.Skip(at).Take(length).Aggregate(WordCode.None, WordCode.And));
         }
     }
 
@@ -26,14 +27,16 @@ public sealed class PrivateWords
     /// <param name="words">The codes of the words of a line.</param>
     public void Mark(ReadOnlySpan<ulong> words, Span<bool> secret)
     {
-        if (known.Count == 0) return;
+        if (known.Count == 0)
+            return;
         for (var at = 0; at < words.Length; at++)
         {
             var code = WordCode.None;
             for (var length = 1; length <= Together && at + length <= words.Length; length++)
             {
                 code = WordCode.And(code, words[at + length - 1]);
-                if (known.Contains(code)) secret.Slice(at, length).Fill(true);
+                if (known.Contains(code))
+                    secret.Slice(at, length).Fill(true);
             }
         }
     }

@@ -16,7 +16,8 @@ internal enum WordKind
 /// <summary>A line that was typed, in words.</summary>
 internal sealed class TypedLine
 {
-    private TypedLine(string text, List<Range> words, ulong[] codes, WordKind[] kinds) => (Text, Words, Codes, Kinds) = (text, words, codes, kinds);
+    private TypedLine(string text, List<Range> words, ulong[] codes, WordKind[] kinds) =>
+        (Text, Words, Codes, Kinds) = (text, words, codes, kinds);
 
     /// <summary>The line.</summary>
     public string Text { get; }
@@ -38,14 +39,18 @@ internal sealed class TypedLine
         var codes = new ulong[words.Count];
         var kinds = new WordKind[words.Count];
         var secret = new bool[words.Count];
-        for (var at = 0; at < words.Count; at++) codes[at] = WordCode.Of(text.AsSpan()[words[at]]);
+        for (var at = 0; at < words.Count; at++)
+            codes[at] = WordCode.Of(text.AsSpan()[words[at]]);
         secrets.Mark(text, words, secret);
         privates.Mark(codes, secret);
         var starts = true;
         for (var at = 0; at < words.Count; at++)
         {
             var word = text.AsSpan()[words[at]];
-            kinds[at] = secret[at] ? WordKind.Secret : Varies(word[WordCode.Core(word)], starts, dateWords) ? WordKind.Varying : WordKind.Plain;
+            kinds[at] =
+                secret[at] ? WordKind.Secret
+                : Varies(word[WordCode.Core(word)], starts, dateWords) ? WordKind.Varying
+                : WordKind.Plain;
             starts = word[^1] is '.' or '!' or '?' or ':';
         }
         return new TypedLine(text, words, codes, kinds);
@@ -55,12 +60,15 @@ internal sealed class TypedLine
     public static List<Range> WordsOf(ReadOnlySpan<char> text)
     {
         var words = new List<Range>();
-        for (var at = 0; at < text.Length;)
+        for (var at = 0; at < text.Length; )
         {
-            while (at < text.Length && char.IsWhiteSpace(text[at])) at++;
+            while (at < text.Length && char.IsWhiteSpace(text[at]))
+                at++;
             var start = at;
-            while (at < text.Length && !char.IsWhiteSpace(text[at])) at++;
-            if (at > start) words.Add(start..at);
+            while (at < text.Length && !char.IsWhiteSpace(text[at]))
+                at++;
+            if (at > start)
+                words.Add(start..at);
         }
         return words;
     }
@@ -68,8 +76,10 @@ internal sealed class TypedLine
     private static bool Varies(ReadOnlySpan<char> word, bool starts, IReadOnlySet<string> dateWords)
     {
         foreach (var unit in word)
-            if (char.IsDigit(unit)) return true;
-        if (dateWords is HashSet<string> set && set.GetAlternateLookup<ReadOnlySpan<char>>().Contains(word)) return true;
+            if (char.IsDigit(unit))
+                return true;
+        if (dateWords is HashSet<string> set && set.GetAlternateLookup<ReadOnlySpan<char>>().Contains(word))
+            return true;
         return !starts && word.Length > 1 && char.IsUpper(word[0]) && char.IsLower(word[1]);
     }
 }

@@ -42,20 +42,23 @@ internal sealed class TypedWords
     public void AddSpace(string typed)
     {
         Add(typed);
-        if (typed[0] is '\n' or '\t') EndsLine = true;
+        if (typed[0] is '\n' or '\t')
+            EndsLine = true;
     }
 
     /// <summary>Adds what belongs to a word.</summary>
     public void AddLetters(ReadOnlySpan<char> typed)
     {
-        if (openAt < 0) openAt = Length;
+        if (openAt < 0)
+            openAt = Length;
         Add(typed);
     }
 
     /// <summary>Completes the word that is being typed; false when none is.</summary>
     public bool EndWord()
     {
-        if (openAt < 0) return false;
+        if (openAt < 0)
+            return false;
         words.Add(new TypedWord(openAt, WordCode.Of(Open), EndsLine));
         (openAt, EndsLine) = (-1, false);
         return true;
@@ -64,7 +67,8 @@ internal sealed class TypedWords
     /// <summary>Takes the last grapheme away; true when a word that was complete is being typed again, and <see cref="ReadAgain"/> is to follow.</summary>
     public bool Erase()
     {
-        if (Length == 0) return false;
+        if (Length == 0)
+            return false;
         var gone = LastGrapheme();
         var isSpace = char.IsWhiteSpace(text[Length - gone]);
         Length -= gone;
@@ -79,16 +83,20 @@ internal sealed class TypedWords
         Forget();
         for (Length = 0; Length < all; Length++)
         {
-            if (!char.IsWhiteSpace(text[Length])) openAt = openAt < 0 ? Length : openAt;
-            else if (EndWord()) ended();
-            if (text[Length] is '\n' or '\t') EndsLine = true;
+            if (!char.IsWhiteSpace(text[Length]))
+                openAt = openAt < 0 ? Length : openAt;
+            else if (EndWord())
+                ended();
+            if (text[Length] is '\n' or '\t')
+                EndsLine = true;
         }
     }
 
     /// <summary>Takes graphemes away at the end, as though they had never been typed.</summary>
     public void TakeAway(int graphemes)
     {
-        for (; graphemes > 0 && Length > 0; graphemes--) Length -= LastGrapheme();
+        for (; graphemes > 0 && Length > 0; graphemes--)
+            Length -= LastGrapheme();
         openAt = -1;
     }
 
@@ -118,9 +126,11 @@ internal sealed class TypedWords
     {
         var last = 1;
         // Nearly always one unit; a cluster is looked for from a place that surely begins one.
-        if (text[Length - 1] < 0x300) return last;
+        if (text[Length - 1] < 0x300)
+            return last;
         var from = Math.Max(0, Length - 64);
-        for (var at = from; at < Length; at += last) last = StringInfo.GetNextTextElementLength(text.AsSpan(at, Length - at));
+        for (var at = from; at < Length; at += last)
+            last = StringInfo.GetNextTextElementLength(text.AsSpan(at, Length - at));
         return last;
     }
 }

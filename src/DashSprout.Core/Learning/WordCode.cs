@@ -8,7 +8,8 @@ namespace DashSprout.Core.Learning;
 /// </summary>
 public static class WordCode
 {
-    private const ulong Basis = 14695981039346656037, Prime = 1099511628211;
+    private const ulong Basis = 14695981039346656037,
+        Prime = 1099511628211;
 
     /// <summary>The code of no words.</summary>
     public const ulong None = Basis;
@@ -17,8 +18,15 @@ public static class WordCode
     public static Range Core(ReadOnlySpan<char> word)
     {
         var (start, end) = (0, word.Length);
-        while (start < end && !char.IsLetterOrDigit(word[start]) && !char.IsSurrogate(word[start])) start++;
-        while (end > start && !char.IsLetterOrDigit(word[end - 1]) && !char.IsSurrogate(word[end - 1]) && !IsMark(word[end - 1])) end--;
+        while (start < end && !char.IsLetterOrDigit(word[start]) && !char.IsSurrogate(word[start]))
+            start++;
+        while (
+            end > start
+            && !char.IsLetterOrDigit(word[end - 1])
+            && !char.IsSurrogate(word[end - 1])
+            && !IsMark(word[end - 1])
+        )
+            end--;
         return start == end ? 0..word.Length : start..end;
     }
 
@@ -26,7 +34,8 @@ public static class WordCode
     public static ulong Of(ReadOnlySpan<char> word)
     {
         var code = Basis;
-        foreach (var unit in word[Core(word)]) code = (code ^ CaseFolding.Fold(unit)) * Prime;
+        foreach (var unit in word[Core(word)])
+            code = (code ^ CaseFolding.Fold(unit)) * Prime;
         return Mixed(code);
     }
 
@@ -41,5 +50,8 @@ public static class WordCode
         return code ^ (code >> 33);
     }
 
-    private static bool IsMark(char unit) => char.GetUnicodeCategory(unit) is System.Globalization.UnicodeCategory.NonSpacingMark or System.Globalization.UnicodeCategory.SpacingCombiningMark;
+    private static bool IsMark(char unit) =>
+        char.GetUnicodeCategory(unit)
+            is System.Globalization.UnicodeCategory.NonSpacingMark
+                or System.Globalization.UnicodeCategory.SpacingCombiningMark;
 }

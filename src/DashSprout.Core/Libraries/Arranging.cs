@@ -18,7 +18,8 @@ internal static class Arranging
         beside.InsertRange(at, items);
         if (Room(above, below, items.Count) is var (first, step))
         {
-            for (var place = 0; place < items.Count; place++) beside[at + place] = items[place] with { Slot = new Slot(parent, first + place * step) };
+            for (var place = 0; place < items.Count; place++)
+                beside[at + place] = items[place] with { Slot = new Slot(parent, first + place * step) };
             return beside.GetRange(at, items.Count);
         }
         var changed = new List<Item>();
@@ -27,7 +28,8 @@ internal static class Arranging
             var item = beside[place];
             var placed = item with { Slot = new Slot(parent, (place + 1) * Slot.Step) };
             var stays = placed.Slot == item.Slot && (place < at || place >= at + items.Count);
-            if (stays) continue;
+            if (stays)
+                continue;
             beside[place] = placed;
             changed.Add(placed);
         }
@@ -37,8 +39,10 @@ internal static class Arranging
     /// <summary>The first position and the step for some items between two; null when there is no room.</summary>
     private static (long First, long Step)? Room(long? above, long? below, int count)
     {
-        if (below is null) return ((above ?? 0) + Slot.Step, Slot.Step);
-        if (above is null) return (below.Value - count * Slot.Step, Slot.Step);
+        if (below is null)
+            return ((above ?? 0) + Slot.Step, Slot.Step);
+        if (above is null)
+            return (below.Value - count * Slot.Step, Slot.Step);
         var step = (below.Value - above.Value) / (count + 1);
         return step >= 1 ? (above.Value + step, step) : null;
     }

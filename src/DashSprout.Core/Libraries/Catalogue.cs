@@ -46,7 +46,8 @@ public sealed class Catalogue
         var byParent = new Dictionary<long, List<Item>>();
         foreach (var item in all)
         {
-            if (!byParent.TryGetValue(item.Slot.Parent, out var siblings)) byParent[item.Slot.Parent] = siblings = [];
+            if (!byParent.TryGetValue(item.Slot.Parent, out var siblings))
+                byParent[item.Slot.Parent] = siblings = [];
             siblings.Add(item);
         }
         var items = IdTable<Item>.Empty.ToBuilder();
@@ -54,16 +55,19 @@ public sealed class Catalogue
         var open = new Stack<long>([Slot.Shelf]);
         while (open.TryPop(out var parent))
         {
-            if (!byParent.Remove(parent, out var siblings)) continue;
+            if (!byParent.Remove(parent, out var siblings))
+                continue;
             // Only libraries lie on the shelf, and nowhere else.
             siblings.RemoveAll(item => item.Kind == ItemKind.Library != (parent == Slot.Shelf));
             // A store gives them in the order they came, which is nearly always theirs.
-            if (!Order.IsKept(siblings)) siblings.Sort(Order);
+            if (!Order.IsKept(siblings))
+                siblings.Sort(Order);
             inside[parent] = [.. siblings];
             foreach (var item in siblings)
             {
                 items.Add(item.Id, item);
-                if (item.Kind != ItemKind.Snippet) open.Push(item.Id);
+                if (item.Kind != ItemKind.Snippet)
+                    open.Push(item.Id);
             }
         }
         var catalogue = new Catalogue(items.ToTable(), inside.ToTable());
@@ -74,8 +78,15 @@ public sealed class Catalogue
     public Item? Find(long id) => items.Find(id);
 
     /// <summary>An item of a kind; throws <see cref="MissingItemException"/>.</summary>
-    public T Get<T>(long id) where T : Item =>
-        Find(id) as T ?? throw new MissingItemException(id, typeof(T) == typeof(Item) ? "item" : typeof(T).Name.Replace("Item", "", StringComparison.Ordinal).ToLowerInvariant());
+    public T Get<T>(long id)
+        where T : Item =>
+        Find(id) as T
+        ?? throw new MissingItemException(
+            id,
+            typeof(T) == typeof(Item)
+                ? "item"
+                : typeof(T).Name.Replace("Item", "", StringComparison.Ordinal).ToLowerInvariant()
+        );
 
     /// <summary>What lies in a library or folder, or on the shelf, in its order: folders first.</summary>
     public ImmutableList<Item> Inside(long parent) => inside.Find(parent) ?? [];
@@ -91,14 +102,16 @@ public sealed class Catalogue
         {
             yield return next;
             var inner = Inside(next.Id);
-            for (var at = inner.Count - 1; at >= 0; at--) open.Push(inner[at]);
+            for (var at = inner.Count - 1; at >= 0; at--)
+                open.Push(inner[at]);
         }
     }
 
     /// <summary>The library in which an item lies, or which it is.</summary>
     public LibraryItem LibraryOf(Item item)
     {
-        while (item is not LibraryItem) item = items.Find(item.Slot.Parent) ?? throw new MissingItemException(item.Slot.Parent);
+        while (item is not LibraryItem)
+            item = items.Find(item.Slot.Parent) ?? throw new MissingItemException(item.Slot.Parent);
         return (LibraryItem)item;
     }
 
@@ -106,7 +119,8 @@ public sealed class Catalogue
     public IReadOnlyList<FolderItem> FoldersOf(Item item)
     {
         var folders = new List<FolderItem>();
-        for (var parent = Find(item.Slot.Parent); parent is FolderItem folder; parent = Find(folder.Slot.Parent)) folders.Insert(0, folder);
+        for (var parent = Find(item.Slot.Parent); parent is FolderItem folder; parent = Find(folder.Slot.Parent))
+            folders.Insert(0, folder);
         return folders;
     }
 
@@ -118,14 +132,16 @@ public sealed class Catalogue
     {
         var defaults = TriggerDefaults.None;
         for (var item = Find(holder); item is not null; item = Find(item.Slot.Parent))
-            if ((item is FolderItem folder ? folder.Defaults : (item as LibraryItem)?.Rules.Defaults) is { } said) defaults = defaults.Over(said);
+            if ((item is FolderItem folder ? folder.Defaults : (item as LibraryItem)?.Rules.Defaults) is { } said)
+                defaults = defaults.Over(said);
         return defaults;
     }
 
     /// <summary>The path of an item, as files write references: <c>Library/Folder/Name</c>.</summary>
-    public string PathOf(Item item) => item is LibraryItem
-        ? item.Name
-        : string.Join('/', [LibraryOf(item).Name, .. FoldersOf(item).Select(folder => folder.Name), item.Name]);
+    public string PathOf(Item item) =>
+        item is LibraryItem
+            ? item.Name
+            : string.Join('/', [LibraryOf(item).Name, .. FoldersOf(item).Select(folder => folder.Name), item.Name]);
 
     /// <summary>The snippet at a path; null when there is none.</summary>
     public SnippetItem? At(string path)
@@ -141,7 +157,8 @@ public sealed class Catalogue
     }
 
     /// <summary>The snippet that a reference in a body means: by identity, or by its path; null when there is none.</summary>
-    public SnippetItem? Referred(string target) => References.Id(target) is { } id ? Find(id) as SnippetItem : At(target);
+    public SnippetItem? Referred(string target) =>
+        References.Id(target) is { } id ? Find(id) as SnippetItem : At(target);
 
     /// <summary>The body that a reference means; null when there is none.</summary>
     public Body? FindBody(string target) => Referred(target)?.Snippet.Body;
@@ -154,7 +171,9 @@ public sealed class Catalogue
 
     /// <summary>A snippet as the catalogue holds it: references are identities where there is such a snippet.</summary>
     public Snippet Inward(Snippet snippet) =>
-        snippet.WithBodies(body => References.Rewrite(body, target => Referred(target) is { } found ? References.To(found.Id) : target));
+        snippet.WithBodies(body =>
+            References.Rewrite(body, target => Referred(target) is { } found ? References.To(found.Id) : target)
+        );
 
     /// <summary>
     /// The catalogue after a change; throws <see cref="InvalidInputException"/> or <see cref="ConflictException"/> when it
@@ -165,32 +184,45 @@ public sealed class Catalogue
         var next = new Editing(this);
         foreach (var (before, after, below) in change.Items)
         {
-            if (before is not null && !ReferenceEquals(Find(before.Id), before)) throw new ConflictException($"The {before.Title} was changed in between. Look at it again.");
-            if (before is not null && after is null) next.Remove(before);
-            if (before is not null && after is not null) next.Replace(before, after);
-            if (before is null && after is not null) next.Add(after, below);
+            if (before is not null && !ReferenceEquals(Find(before.Id), before))
+                throw new ConflictException($"The {before.Title} was changed in between. Look at it again.");
+            if (before is not null && after is null)
+                next.Remove(before);
+            if (before is not null && after is not null)
+                next.Replace(before, after);
+            if (before is null && after is not null)
+                next.Add(after, below);
         }
         var catalogue = next.ToCatalogue();
         var named = new List<Item>();
         foreach (var (before, after, _) in change.Items)
         {
-            if (after is null) continue;
+            if (after is null)
+                continue;
             var moved = before is null || before.Slot.Parent != after.Slot.Parent;
-            if (moved) catalogue.CheckPlace(after);
-            if (moved || before!.Name != after.Name) named.Add(after);
+            if (moved)
+                catalogue.CheckPlace(after);
+            if (moved || before!.Name != after.Name)
+                named.Add(after);
         }
-        foreach (var siblings in named.GroupBy(item => item.Slot.Parent)) catalogue.CheckNames(siblings.Key, [.. siblings]);
+        foreach (var siblings in named.GroupBy(item => item.Slot.Parent))
+            catalogue.CheckNames(siblings.Key, [.. siblings]);
         return catalogue;
     }
 
     /// <summary>What must hold of where an item lies that is new there.</summary>
     private void CheckPlace(Item after)
     {
-        if (after.Kind == ItemKind.Library != (after.Slot.Parent == Slot.Shelf)) throw new InvalidInputException("parentId", $"A {Wording.Of(after.Kind)} cannot lie there.");
+        if (after.Kind == ItemKind.Library != (after.Slot.Parent == Slot.Shelf))
+            throw new InvalidInputException("parentId", $"A {Wording.Of(after.Kind)} cannot lie there.");
         var parent = after.Slot.Parent == Slot.Shelf ? null : Find(after.Slot.Parent);
         if (after.Slot.Parent != Slot.Shelf && parent is null or SnippetItem)
-            throw new InvalidInputException("parentId", $"There is no library or folder {after.Slot.Parent} that the {after.Title} could lie in. Choose one that exists.");
-        if (after.Kind == ItemKind.Folder) CheckDepth((FolderItem)after);
+            throw new InvalidInputException(
+                "parentId",
+                $"There is no library or folder {after.Slot.Parent} that the {after.Title} could lie in. Choose one that exists."
+            );
+        if (after.Kind == ItemKind.Folder)
+            CheckDepth((FolderItem)after);
     }
 
     /// <summary>What must hold of names that are new in a place: each stands there once for its kind, whatever its letter case.</summary>
@@ -200,30 +232,41 @@ public sealed class Catalogue
         {
             // Nearly always it is one; then a look at each sibling is faster than a table of them all.
             var item = named.First();
-            if (Inside(parent).FirstOrDefault(other => other.Id != item.Id && other.SharesNameWith(item)) is { } same) throw Taken(same);
+            if (Inside(parent).FirstOrDefault(other => other.Id != item.Id && other.SharesNameWith(item)) is { } same)
+                throw Taken(same);
             return;
         }
         foreach (var siblings in Inside(parent).GroupBy(item => item.Kind))
         {
             var names = new Dictionary<string, Item>(StringComparer.OrdinalIgnoreCase);
             foreach (var item in siblings)
-                if (!names.TryAdd(item.Name, item) && (named.Contains(item) || named.Contains(names[item.Name]))) throw Taken(item);
+                if (!names.TryAdd(item.Name, item) && (named.Contains(item) || named.Contains(names[item.Name])))
+                    throw Taken(item);
         }
     }
 
-    private static InvalidInputException Taken(Item item) => new("name", $"A {Wording.Of(item.Kind)} named “{item.Name}” is here already. Choose another name.");
+    private static InvalidInputException Taken(Item item) =>
+        new("name", $"A {Wording.Of(item.Kind)} named “{item.Name}” is here already. Choose another name.");
 
     private void CheckDepth(FolderItem folder)
     {
         var above = 0;
         for (var parent = Find(folder.Slot.Parent); parent is FolderItem outer; parent = Find(outer.Slot.Parent))
-            if (outer.Id == folder.Id || ++above > MaxDepth) throw new InvalidInputException("parentId", "A folder cannot be moved into itself.");
+            if (outer.Id == folder.Id || ++above > MaxDepth)
+                throw new InvalidInputException("parentId", "A folder cannot be moved into itself.");
         if (above + Height(folder, MaxDepth + 1) > MaxDepth)
             throw new InvalidInputException("parentId", $"Folders nest at most {MaxDepth} deep. Put it further up.");
     }
 
-    private int Height(Item folder, int most) => most == 0 ? 0
-        : 1 + Inside(folder.Id).TakeWhile(inner => inner.Kind == ItemKind.Folder).Select(inner => Height(inner, most - 1)).DefaultIfEmpty(0).Max();
+    private int Height(Item folder, int most) =>
+        most == 0
+            ? 0
+            : 1
+                + Inside(folder.Id)
+                    .TakeWhile(inner => inner.Kind == ItemKind.Folder)
+                    .Select(inner => Height(inner, most - 1))
+                    .DefaultIfEmpty(0)
+                    .Max();
 
     /// <summary>The order of what lies side by side: folders come before snippets, then positions count, then ids.</summary>
     private sealed class SiblingOrder : IComparer<Item>
@@ -231,14 +274,16 @@ public sealed class Catalogue
         public int Compare(Item? x, Item? y)
         {
             var order = x!.Kind.CompareTo(y!.Kind);
-            if (order == 0) order = x.Slot.Position.CompareTo(y.Slot.Position);
+            if (order == 0)
+                order = x.Slot.Position.CompareTo(y.Slot.Position);
             return order == 0 ? x.Id.CompareTo(y.Id) : order;
         }
 
         public bool IsKept(List<Item> items)
         {
             for (var at = 1; at < items.Count; at++)
-                if (Compare(items[at - 1], items[at]) > 0) return false;
+                if (Compare(items[at - 1], items[at]) > 0)
+                    return false;
             return true;
         }
     }
@@ -255,7 +300,8 @@ public sealed class Catalogue
             foreach (var siblings in below.GroupBy(inner => inner.Slot.Parent))
             {
                 inside[siblings.Key] = [.. siblings.Order(Order)];
-                foreach (var inner in siblings) items[inner.Id] = inner;
+                foreach (var inner in siblings)
+                    items[inner.Id] = inner;
             }
         }
 
@@ -266,7 +312,8 @@ public sealed class Catalogue
             var open = new Stack<Item>([item]);
             while (open.TryPop(out var inner))
             {
-                foreach (var below in inside.Find(inner.Id) ?? []) open.Push(below);
+                foreach (var below in inside.Find(inner.Id) ?? [])
+                    open.Push(below);
                 items.Remove(inner.Id);
                 inside.Remove(inner.Id);
             }
@@ -290,10 +337,16 @@ public sealed class Catalogue
 
         private void Take(Item item)
         {
-            if (inside.Find(item.Slot.Parent) is not { } siblings || siblings.BinarySearch(item, Order) is not (var at and >= 0)) return;
+            if (
+                inside.Find(item.Slot.Parent) is not { } siblings
+                || siblings.BinarySearch(item, Order) is not (var at and >= 0)
+            )
+                return;
             siblings = siblings.RemoveAt(at);
-            if (siblings.IsEmpty) inside.Remove(item.Slot.Parent);
-            else inside[item.Slot.Parent] = siblings;
+            if (siblings.IsEmpty)
+                inside.Remove(item.Slot.Parent);
+            else
+                inside[item.Slot.Parent] = siblings;
         }
     }
 }

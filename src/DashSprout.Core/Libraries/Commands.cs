@@ -11,7 +11,15 @@ public static class Commands
 {
     /// <summary>Adds an empty library at the end.</summary>
     public static Change AddLibrary(Catalogue now, long id, string name) =>
-        Added(new LibraryItem(id, End(now, Slot.Shelf, ItemKind.Library), Names.Check("name", name), true, LibraryRules.Default));
+        Added(
+            new LibraryItem(
+                id,
+                End(now, Slot.Shelf, ItemKind.Library),
+                Names.Check("name", name),
+                true,
+                LibraryRules.Default
+            )
+        );
 
     /// <summary>Adds an empty folder at the end of a library or folder.</summary>
     public static Change AddFolder(Catalogue now, long id, long parent, string name) =>
@@ -28,7 +36,8 @@ public static class Commands
     /// <summary>Adds snippets at the end of a library or folder, in their order; names that are taken get a number behind them.</summary>
     public static Change AddSnippets(Catalogue now, long nextId, long parent, IReadOnlyList<Snippet> snippets)
     {
-        if (snippets.Count == 0) throw new InvalidInputException("snippets", "There is nothing to add.");
+        if (snippets.Count == 0)
+            throw new InvalidInputException("snippets", "There is nothing to add.");
         var taken = TakenNames(now, parent);
         var slot = End(now, Holder(now, parent), ItemKind.Snippet);
         var items = new List<SnippetItem>();
@@ -36,14 +45,25 @@ public static class Commands
         {
             var name = Free(taken, snippet.Name);
             taken.Add(name);
-            var item = new SnippetItem(nextId + items.Count, slot with { Position = slot.Position + items.Count * Slot.Step }, 1, now.Inward(snippet with { Name = name }));
+            var item = new SnippetItem(
+                nextId + items.Count,
+                slot with
+                {
+                    Position = slot.Position + items.Count * Slot.Step,
+                },
+                1,
+                now.Inward(snippet with { Name = name })
+            );
             items.Add(InvalidInputException.Within($"snippets[{items.Count}]", () =>
-            {
-                Check(now, item);
-                return item;
-            }));
+                {
+                    Check(now, item);
+                    return item;
+                }));
         }
-        return new Change(items.Count == 1 ? $"Added the {items[0].Title}" : $"Added {items.Count} snippets", items.Select(item => new ItemChange(null, item)));
+        return new Change(
+            items.Count == 1 ? $"Added the {items[0].Title}" : $"Added {items.Count} snippets",
+            items.Select(item => new ItemChange(null, item))
+        );
     }
 
     /// <summary>A name that no snippet in a library or folder has: the given one, or the same with a number.</summary>
@@ -51,7 +71,8 @@ public static class Commands
     public static string FreeName(Catalogue now, long parent, string wanted, SnippetItem? itself = null)
     {
         var taken = TakenNames(now, parent);
-        if (itself is not null) taken.Remove(itself.Name);
+        if (itself is not null)
+            taken.Remove(itself.Name);
         return Free(taken, Names.Check("name", wanted));
     }
 
@@ -64,7 +85,8 @@ public static class Commands
     public static string Free(Func<string, bool> isTaken, string wanted)
     {
         var name = wanted;
-        for (var count = 2; isTaken(name); count++) name = $"{wanted} {count}";
+        for (var count = 2; isTaken(name); count++)
+            name = $"{wanted} {count}";
         return name;
     }
 
@@ -72,8 +94,14 @@ public static class Commands
     public static Change ChangeLibrary(Catalogue now, long id, string? name, bool? enabled, LibraryRules? rules)
     {
         var library = now.Get<LibraryItem>(id);
-        var next = library with { LibraryName = name is null ? library.Name : Names.Check("name", name), Enabled = enabled ?? library.Enabled, Rules = rules ?? library.Rules };
-        var what = next.Name != library.Name ? Renamed(library, next)
+        var next = library with
+        {
+            LibraryName = name is null ? library.Name : Names.Check("name", name),
+            Enabled = enabled ?? library.Enabled,
+            Rules = rules ?? library.Rules,
+        };
+        var what =
+            next.Name != library.Name ? Renamed(library, next)
             : next.Enabled != library.Enabled ? $"Switched the {library.Title} {(next.Enabled ? "on" : "off")}"
             : $"Changed the rules of the {library.Title}";
         return new Change(what, next == library ? [] : [new ItemChange(library, next)]);
@@ -88,9 +116,13 @@ public static class Commands
         {
             FolderName = name is null ? folder.Name : Names.Check("name", name),
             Enabled = enabled ?? folder.Enabled,
-            Defaults = defaults is null ? folder.Defaults : defaults == TriggerDefaults.None ? null : defaults,
+            Defaults =
+                defaults is null ? folder.Defaults
+                : defaults == TriggerDefaults.None ? null
+                : defaults,
         };
-        var what = next.Name != folder.Name ? Renamed(folder, next)
+        var what =
+            next.Name != folder.Name ? Renamed(folder, next)
             : next.Enabled != folder.Enabled ? $"Switched the {folder.Title} {(next.Enabled ? "on" : "off")}"
             : $"Changed what new snippets begin with in the {folder.Title}";
         return new Change(what, next == folder ? [] : [new ItemChange(folder, next)]);
@@ -102,8 +134,10 @@ public static class Commands
         var item = now.Get<SnippetItem>(id);
         var next = item with { Snippet = now.Inward(content), Version = item.Version + 1 };
         var parts = SnippetMerge.Differences(item.Snippet, next.Snippet);
-        if (parts.Count == 0) return new Change($"Saved the {item.Title}");
-        if (parts.Contains(SnippetMerge.Text) || parts.Contains(SnippetMerge.Twin)) Check(now, next);
+        if (parts.Count == 0)
+            return new Change($"Saved the {item.Title}");
+        if (parts.Contains(SnippetMerge.Text) || parts.Contains(SnippetMerge.Twin))
+            Check(now, next);
         return new Change(What(item, next, parts), new ItemChange(item, next));
     }
 
@@ -116,10 +150,18 @@ public static class Commands
         var stays = item.Slot.Parent == to;
         var beside = now.Inside(to).Where(sibling => sibling.Kind == item.Kind && sibling.Id != id).ToList();
         var at = before is null ? beside.Count : beside.FindIndex(sibling => sibling.Id == before);
-        if (at < 0) throw new InvalidInputException("before", $"There is no {Wording.Of(item.Kind)} {before} in this place. Choose one that lies there.");
+        if (at < 0)
+            throw new InvalidInputException(
+                "before",
+                $"There is no {Wording.Of(item.Kind)} {before} in this place. Choose one that lies there."
+            );
         var what = stays ? $"Moved the {item.Title}" : $"Moved the {item.Title} to “{now.PathOf(now.Get<Item>(to))}”";
-        if (stays && now.PlaceOf(item) - Range(now.Inside(to), item.Kind).First == at) return new Change(what);
-        return new Change(what, Arranging.Insert(beside, at, [item], to).Select(placed => new ItemChange(now.Find(placed.Id), placed)));
+        if (stays && now.PlaceOf(item) - Range(now.Inside(to), item.Kind).First == at)
+            return new Change(what);
+        return new Change(
+            what,
+            Arranging.Insert(beside, at, [item], to).Select(placed => new ItemChange(now.Find(placed.Id), placed))
+        );
     }
 
     /// <summary>Moves an item one place up or down among those of its kind beside it; at the end nothing changes.</summary>
@@ -129,8 +171,16 @@ public static class Commands
         var siblings = now.Inside(item.Slot.Parent);
         var (first, end) = Range(siblings, item.Kind);
         var at = now.PlaceOf(item);
-        if (up ? at == first : at == end - 1) return new Change($"Moved the {item.Title}");
-        return Move(now, id, item.Slot.Parent, up ? siblings[at - 1].Id : at + 2 < end ? siblings[at + 2].Id : null);
+        if (up ? at == first : at == end - 1)
+            return new Change($"Moved the {item.Title}");
+        return Move(
+            now,
+            id,
+            item.Slot.Parent,
+            up ? siblings[at - 1].Id
+                : at + 2 < end ? siblings[at + 2].Id
+                : null
+        );
     }
 
     /// <summary>Puts an item into the bin, with all that lies in it.</summary>
@@ -145,7 +195,12 @@ public static class Commands
     public static void Check(Catalogue now, SnippetItem item, Body? missing = null)
     {
         foreach (var body in item.Snippet.Bodies)
-            BodyCheck.Check(body, References.To(item.Id), target => now.FindBody(target) ?? missing, target => target == References.To(item.Id) ? Path(now, item) : now.NameOf(target));
+            BodyCheck.Check(
+                body,
+                References.To(item.Id),
+                target => now.FindBody(target) ?? missing,
+                target => target == References.To(item.Id) ? Path(now, item) : now.NameOf(target)
+            );
     }
 
     internal static Slot End(Catalogue now, long parent, ItemKind kind)
@@ -158,31 +213,40 @@ public static class Commands
     /// <summary>Where those of a kind stand among what lies side by side; folders come first.</summary>
     private static (int First, int End) Range(ImmutableList<Item> siblings, ItemKind kind)
     {
-        if (kind == ItemKind.Library) return (0, siblings.Count);
-        var folders = siblings.FindIndex(item => item.Kind == ItemKind.Snippet) is var at and >= 0 ? at : siblings.Count;
+        if (kind == ItemKind.Library)
+            return (0, siblings.Count);
+        var folders = siblings.FindIndex(item => item.Kind == ItemKind.Snippet) is var at and >= 0
+            ? at
+            : siblings.Count;
         return kind == ItemKind.Folder ? (0, folders) : (folders, siblings.Count);
     }
 
-    private static string Path(Catalogue now, SnippetItem item) => $"{now.PathOf(now.Get<Item>(item.Slot.Parent))}/{item.Name}";
+    private static string Path(Catalogue now, SnippetItem item) =>
+        $"{now.PathOf(now.Get<Item>(item.Slot.Parent))}/{item.Name}";
 
     private static Change Added(Item item) => new($"Added the {item.Title}", new ItemChange(null, item));
 
-    internal static long Holder(Catalogue now, long parent) => now.Find(parent) is LibraryItem or FolderItem
-        ? parent
-        : throw new InvalidInputException("parentId", $"There is no library or folder {parent}. Choose one that exists.");
+    internal static long Holder(Catalogue now, long parent) =>
+        now.Find(parent) is LibraryItem or FolderItem
+            ? parent
+            : throw new InvalidInputException(
+                "parentId",
+                $"There is no library or folder {parent}. Choose one that exists."
+            );
 
     private static string Renamed(Item before, Item after) => $"Renamed the {before.Title} to “{after.Name}”";
 
-    private static string What(SnippetItem before, SnippetItem after, IReadOnlyList<string> parts) => parts switch
-    {
-        [SnippetMerge.Name] => Renamed(before, after),
-        [SnippetMerge.Switch] => $"Switched the {before.Title} {(after.Snippet.Enabled ? "on" : "off")}",
-        [SnippetMerge.Text] => $"Changed what goes in with “{after.Name}”",
-        [SnippetMerge.Twin] => $"Changed the plain twin of “{after.Name}”",
-        [SnippetMerge.Triggers] => $"Changed what sets “{after.Name}” off",
-        [SnippetMerge.Tags] => $"Changed the tags of “{after.Name}”",
-        [SnippetMerge.Note] => $"Changed the note of “{after.Name}”",
-        [SnippetMerge.Delivery] => $"Changed how “{after.Name}” goes in",
-        _ => $"Changed the {after.Title}",
-    };
+    private static string What(SnippetItem before, SnippetItem after, IReadOnlyList<string> parts) =>
+        parts switch
+        {
+            [SnippetMerge.Name] => Renamed(before, after),
+            [SnippetMerge.Switch] => $"Switched the {before.Title} {(after.Snippet.Enabled ? "on" : "off")}",
+            [SnippetMerge.Text] => $"Changed what goes in with “{after.Name}”",
+            [SnippetMerge.Twin] => $"Changed the plain twin of “{after.Name}”",
+            [SnippetMerge.Triggers] => $"Changed what sets “{after.Name}” off",
+            [SnippetMerge.Tags] => $"Changed the tags of “{after.Name}”",
+            [SnippetMerge.Note] => $"Changed the note of “{after.Name}”",
+            [SnippetMerge.Delivery] => $"Changed how “{after.Name}” goes in",
+            _ => $"Changed the {after.Title}",
+        };
 }

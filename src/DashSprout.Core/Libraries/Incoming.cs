@@ -6,7 +6,12 @@ namespace DashSprout.Core.Libraries;
 /// <param name="Line">Where it stands in the file, from 1.</param>
 /// <param name="Folders">The folders it is to lie in, the outermost first, below the place it is brought to.</param>
 /// <param name="Parts">The parts of it that the file speaks of, by the names of <see cref="SnippetMerge"/>; the others stay where it changes one that is here.</param>
-public sealed record IncomingSnippet(int Line, EquatableList<string> Folders, Snippet Snippet, EquatableList<string> Parts);
+public sealed record IncomingSnippet(
+    int Line,
+    EquatableList<string> Folders,
+    Snippet Snippet,
+    EquatableList<string> Parts
+);
 
 /// <summary>What becomes of a snippet whose name is here already.</summary>
 public enum SameName
@@ -46,7 +51,13 @@ public static class Incoming
 {
     /// <summary>The change that brings them in, and what becomes of each, in their order.</summary>
     /// <param name="nextId">The first id that was never used.</param>
-    public static (Change Change, IReadOnlyList<IncomingOutcome> Outcomes) Bring(Catalogue now, long nextId, long parent, IReadOnlyList<IncomingSnippet> incoming, SameName same)
+    public static (Change Change, IReadOnlyList<IncomingOutcome> Outcomes) Bring(
+        Catalogue now,
+        long nextId,
+        long parent,
+        IReadOnlyList<IncomingSnippet> incoming,
+        SameName same
+    )
     {
         var work = new Arriving(now, nextId, same);
         var outcomes = incoming.Select(one => work.Place(one, Commands.Holder(now, parent))).ToList();
@@ -63,15 +74,19 @@ public static class Incoming
 
         public IncomingOutcome Place(IncomingSnippet incoming, long parent)
         {
-            foreach (var name in incoming.Folders) parent = FolderIn(parent, name);
+            foreach (var name in incoming.Folders)
+                parent = FolderIn(parent, name);
             var taken = NamesIn(parent);
             var wanted = incoming.Snippet.Name;
-            if (!taken.TryGetValue(wanted, out var here) || here is null || same == SameName.Number) return Add(incoming, parent, taken);
+            if (!taken.TryGetValue(wanted, out var here) || here is null || same == SameName.Number)
+                return Add(incoming, parent, taken);
             // The next one of this name is another one.
             taken[wanted] = null;
-            if (same == SameName.Leave) return new(incoming, IncomingFate.Leave, wanted);
+            if (same == SameName.Leave)
+                return new(incoming, IncomingFate.Leave, wanted);
             var next = here with { Snippet = now.Inward(Onto(here.Snippet, incoming)), Version = here.Version + 1 };
-            if (next.Snippet == here.Snippet) return new(incoming, IncomingFate.Same, here.Name);
+            if (next.Snippet == here.Snippet)
+                return new(incoming, IncomingFate.Same, here.Name);
             Check(next);
             changed[here.Id] = (here, next);
             return new(incoming, IncomingFate.Change, here.Name);
@@ -88,15 +103,20 @@ public static class Incoming
                 (var some, 0) => some == 1 ? "Brought in 1 snippet" : $"Brought in {some} snippets",
                 var (came, turned) => $"Brought in {came} and changed {turned} snippets by a file",
             };
-            return new Change(what,
-            [
-                .. added.Where(item => !byId.ContainsKey(item.Slot.Parent)).Select(item => new ItemChange(null, item, new(below[item.Id]))),
-                .. changed.Values.Select(pair => new ItemChange(pair.Before, pair.After)),
-            ]);
+            return new Change(
+                what,
+                [
+                    .. added
+                        .Where(item => !byId.ContainsKey(item.Slot.Parent))
+                        .Select(item => new ItemChange(null, item, new(below[item.Id]))),
+                    .. changed.Values.Select(pair => new ItemChange(pair.Before, pair.After)),
+                ]
+            );
 
             long Top(Item item)
             {
-                while (byId.TryGetValue(item.Slot.Parent, out var holder)) item = holder;
+                while (byId.TryGetValue(item.Slot.Parent, out var holder))
+                    item = holder;
                 return item.Id;
             }
         }
@@ -105,7 +125,12 @@ public static class Incoming
         {
             var name = Commands.Free(taken.ContainsKey, incoming.Snippet.Name);
             taken[name] = null;
-            var item = new SnippetItem(nextId++, End(parent, ItemKind.Snippet), 1, now.Inward(incoming.Snippet with { Name = name }));
+            var item = new SnippetItem(
+                nextId++,
+                End(parent, ItemKind.Snippet),
+                1,
+                now.Inward(incoming.Snippet with { Name = name })
+            );
             Check(item);
             added.Add(item);
             return new(incoming, IncomingFate.Add, name);
@@ -114,14 +139,19 @@ public static class Incoming
         /// <summary>What refers to a snippet that is not here yet is kept, and told where it is read.</summary>
         private void Check(SnippetItem item)
         {
-            if (item.Snippet.Bodies.Any(body => body is Body.Html)) Commands.Check(now, item, missing: new Body.Plain(""));
+            if (item.Snippet.Bodies.Any(body => body is Body.Html))
+                Commands.Check(now, item, missing: new Body.Plain(""));
         }
 
         private long FolderIn(long parent, string name)
         {
-            if (folders.TryGetValue((parent, name.ToUpperInvariant()), out var known)) return known.Id;
-            var folder = now.Inside(parent).OfType<FolderItem>().FirstOrDefault(other => other.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
-            if (folder is null) added.Add(folder = new FolderItem(nextId++, End(parent, ItemKind.Folder), Names.Check("folder", name)));
+            if (folders.TryGetValue((parent, name.ToUpperInvariant()), out var known))
+                return known.Id;
+            var folder = now.Inside(parent)
+                .OfType<FolderItem>()
+                .FirstOrDefault(other => other.Name.Equals(name, StringComparison.OrdinalIgnoreCase));
+            if (folder is null)
+                added.Add(folder = new FolderItem(nextId++, End(parent, ItemKind.Folder), Names.Check("folder", name)));
             folders[(parent, name.ToUpperInvariant())] = folder;
             return folder.Id;
         }
@@ -131,14 +161,17 @@ public static class Incoming
             if (!names.TryGetValue(parent, out var known))
             {
                 names[parent] = known = new(StringComparer.OrdinalIgnoreCase);
-                foreach (var item in now.Inside(parent).OfType<SnippetItem>()) known.TryAdd(item.Name, item);
+                foreach (var item in now.Inside(parent).OfType<SnippetItem>())
+                    known.TryAdd(item.Name, item);
             }
             return known;
         }
 
         private Slot End(long parent, ItemKind kind)
         {
-            var last = ends.TryGetValue((parent, kind), out var known) ? known + Slot.Step : Commands.End(now, parent, kind).Position;
+            var last = ends.TryGetValue((parent, kind), out var known)
+                ? known + Slot.Step
+                : Commands.End(now, parent, kind).Position;
             ends[(parent, kind)] = last;
             return new Slot(parent, last);
         }

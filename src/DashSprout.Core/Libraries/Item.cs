@@ -40,11 +40,13 @@ public abstract record Item(long Id, Slot Slot)
     public string Title => $"{Wording.Of(Kind)} “{Name}”";
 
     /// <summary>Whether two items could not lie side by side: of one kind and one name, whatever the letter case.</summary>
-    public bool SharesNameWith(Item other) => Kind == other.Kind && Name.Equals(other.Name, StringComparison.OrdinalIgnoreCase);
+    public bool SharesNameWith(Item other) =>
+        Kind == other.Kind && Name.Equals(other.Name, StringComparison.OrdinalIgnoreCase);
 }
 
 /// <summary>A library without what lies in it.</summary>
-public sealed record LibraryItem(long Id, Slot Slot, string LibraryName, bool Enabled, LibraryRules Rules) : Item(Id, Slot)
+public sealed record LibraryItem(long Id, Slot Slot, string LibraryName, bool Enabled, LibraryRules Rules)
+    : Item(Id, Slot)
 {
     /// <inheritdoc/>
     public override ItemKind Kind => ItemKind.Library;
@@ -55,7 +57,13 @@ public sealed record LibraryItem(long Id, Slot Slot, string LibraryName, bool En
 
 /// <summary>A folder without what lies in it.</summary>
 /// <param name="Defaults">What new triggers begin with in it; null where nothing is said.</param>
-public sealed record FolderItem(long Id, Slot Slot, string FolderName, bool Enabled = true, TriggerDefaults? Defaults = null) : Item(Id, Slot)
+public sealed record FolderItem(
+    long Id,
+    Slot Slot,
+    string FolderName,
+    bool Enabled = true,
+    TriggerDefaults? Defaults = null
+) : Item(Id, Slot)
 {
     /// <inheritdoc/>
     public override ItemKind Kind => ItemKind.Folder;

@@ -12,17 +12,25 @@ public sealed record Library(
     bool Enabled,
     LibraryRules Rules,
     EquatableList<Folder> Folders,
-    EquatableList<Snippet> Snippets)
+    EquatableList<Snippet> Snippets
+)
 {
     /// <summary>All snippets with the names of the folders they lie in, in priority order.</summary>
     public IEnumerable<ShelvedSnippet> AllSnippets()
     {
-        foreach (var found in Folders.SelectMany(folder => folder.AllSnippets([], null))) yield return found;
-        foreach (var snippet in Snippets) yield return new ShelvedSnippet(EquatableList<string>.Empty, null, snippet);
+        foreach (var found in Folders.SelectMany(folder => folder.AllSnippets([], null)))
+            yield return found;
+        foreach (var snippet in Snippets)
+            yield return new ShelvedSnippet(EquatableList<string>.Empty, null, snippet);
     }
 
     /// <summary>The same without private snippets.</summary>
-    public Library WithoutPrivate() => this with { Folders = Folder.WithoutPrivate(Folders), Snippets = Folder.WithoutPrivate(Snippets) };
+    public Library WithoutPrivate() =>
+        this with
+        {
+            Folders = Folder.WithoutPrivate(Folders),
+            Snippets = Folder.WithoutPrivate(Snippets),
+        };
 }
 
 /// <summary>A snippet with what it lies in below its library.</summary>
@@ -35,7 +43,12 @@ public readonly record struct ShelvedSnippet(EquatableList<string> Path, string?
 /// <param name="CapsLockShouts">With Caps Lock on, texts of <see cref="LetterCase.Either"/> go in in capitals.</param>
 /// <param name="BackspaceTakesBack">Backspace right after a firing takes it back; meant for corrections.</param>
 /// <param name="Defaults">What new triggers begin with; null where nothing is said.</param>
-public sealed record LibraryRules(ClosingKeys ClosingKeys, bool CapsLockShouts = false, bool BackspaceTakesBack = false, TriggerDefaults? Defaults = null)
+public sealed record LibraryRules(
+    ClosingKeys ClosingKeys,
+    bool CapsLockShouts = false,
+    bool BackspaceTakesBack = false,
+    TriggerDefaults? Defaults = null
+)
 {
     /// <summary>The rules of a new library.</summary>
     public static LibraryRules Default { get; } = new(ClosingKeys.Default);
@@ -43,19 +56,36 @@ public sealed record LibraryRules(ClosingKeys ClosingKeys, bool CapsLockShouts =
 
 /// <summary>A place inside a library, with a switch; folders nest.</summary>
 /// <param name="Defaults">What new triggers begin with here; null where nothing is said, so that what it lies in decides.</param>
-public sealed record Folder(string Name, EquatableList<Folder> Folders, EquatableList<Snippet> Snippets, bool Enabled = true, TriggerDefaults? Defaults = null)
+public sealed record Folder(
+    string Name,
+    EquatableList<Folder> Folders,
+    EquatableList<Snippet> Snippets,
+    bool Enabled = true,
+    TriggerDefaults? Defaults = null
+)
 {
     internal static EquatableList<Folder> WithoutPrivate(EquatableList<Folder> folders) =>
-        new(folders.Select(folder => folder with { Folders = WithoutPrivate(folder.Folders), Snippets = WithoutPrivate(folder.Snippets) }));
+        new(
+            folders.Select(folder =>
+                folder with
+                {
+                    Folders = WithoutPrivate(folder.Folders),
+                    Snippets = WithoutPrivate(folder.Snippets),
+                }
+            )
+        );
 
-    internal static EquatableList<Snippet> WithoutPrivate(EquatableList<Snippet> snippets) => new(snippets.Where(snippet => !snippet.Private));
+    internal static EquatableList<Snippet> WithoutPrivate(EquatableList<Snippet> snippets) =>
+        new(snippets.Where(snippet => !snippet.Private));
 
     internal IEnumerable<ShelvedSnippet> AllSnippets(IReadOnlyList<string> above, string? offAbove)
     {
         EquatableList<string> path = new([.. above, Name]);
         var off = offAbove ?? (Enabled ? null : Name);
-        foreach (var found in Folders.SelectMany(folder => folder.AllSnippets(path, off))) yield return found;
-        foreach (var snippet in Snippets) yield return new ShelvedSnippet(path, off, snippet);
+        foreach (var found in Folders.SelectMany(folder => folder.AllSnippets(path, off)))
+            yield return found;
+        foreach (var snippet in Snippets)
+            yield return new ShelvedSnippet(path, off, snippet);
     }
 }
 
@@ -98,7 +128,8 @@ public sealed record Snippet(
     Body Body,
     EquatableList<Trigger> Triggers,
     Body? Twin = null,
-    LinkWriting Links = LinkWriting.AsSet)
+    LinkWriting Links = LinkWriting.AsSet
+)
 {
     /// <summary>Words of its owner's by which it is found.</summary>
     public EquatableList<string> Tags { get; init; } = EquatableList<string>.Empty;
@@ -118,6 +149,12 @@ public sealed record Snippet(
     {
         var body = change(Body);
         var twin = Twin is null ? null : change(Twin);
-        return ReferenceEquals(body, Body) && ReferenceEquals(twin, Twin) ? this : this with { Body = body, Twin = twin };
+        return ReferenceEquals(body, Body) && ReferenceEquals(twin, Twin)
+            ? this
+            : this with
+            {
+                Body = body,
+                Twin = twin,
+            };
     }
 }

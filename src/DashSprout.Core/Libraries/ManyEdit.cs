@@ -14,7 +14,8 @@ public sealed record ManyEdit(
     bool? KeepClosingKey = null,
     KeysToGive? ClosingKeys = null,
     Scope? Scope = null,
-    DeliveryWay? Delivery = null)
+    DeliveryWay? Delivery = null
+)
 {
     /// <summary>Tags to add.</summary>
     public EquatableList<string> MoreTags { get; init; } = EquatableList<string>.Empty;
@@ -23,22 +24,33 @@ public sealed record ManyEdit(
     public EquatableList<string> FewerTags { get; init; } = EquatableList<string>.Empty;
 
     /// <summary>A snippet with the changes made in it.</summary>
-    public Snippet Of(Snippet snippet) => snippet with
-    {
-        Delivery = Delivery ?? snippet.Delivery,
-        Triggers = new(snippet.Triggers.Select(Of)),
-        Tags = SnippetTags.Changed(snippet.Tags, MoreTags, FewerTags),
-    };
+    public Snippet Of(Snippet snippet) =>
+        snippet with
+        {
+            Delivery = Delivery ?? snippet.Delivery,
+            Triggers = new(snippet.Triggers.Select(Of)),
+            Tags = SnippetTags.Changed(snippet.Tags, MoreTags, FewerTags),
+        };
 
-    private Trigger Of(Trigger trigger) => trigger switch
-    {
-        Trigger.Abbreviation abbreviation => Trigger.Abbreviation.Stored(trigger.Text, Of(abbreviation.Rules), Scope ?? trigger.Scope),
-        // Made anew only where something changes: its expression is worked out each time.
-        Trigger.Pattern pattern when Of(pattern.Rules) is var rules && (rules != pattern.Rules || (Scope ?? trigger.Scope) != trigger.Scope) =>
-            new Trigger.Pattern(trigger.Text, rules, Scope ?? trigger.Scope),
-        Trigger.Hotkey when Scope is not null => new Trigger.Hotkey(trigger.Text, Scope),
-        _ => trigger,
-    };
+    private Trigger Of(Trigger trigger) =>
+        trigger switch
+        {
+            Trigger.Abbreviation abbreviation => Trigger.Abbreviation.Stored(
+                trigger.Text,
+                Of(abbreviation.Rules),
+                Scope ?? trigger.Scope
+            ),
+            // Made anew only where something changes: its expression is worked out each time.
+            Trigger.Pattern pattern
+                when Of(pattern.Rules) is var rules
+                    && (rules != pattern.Rules || (Scope ?? trigger.Scope) != trigger.Scope) => new Trigger.Pattern(
+                trigger.Text,
+                rules,
+                Scope ?? trigger.Scope
+            ),
+            Trigger.Hotkey when Scope is not null => new Trigger.Hotkey(trigger.Text, Scope),
+            _ => trigger,
+        };
 
     private TypingRules Of(TypingRules rules)
     {
@@ -50,7 +62,8 @@ public sealed record ManyEdit(
             Timing = timing,
             LeftEdge = LeftEdge ?? rules.LeftEdge,
             Case = Case ?? rules.Case,
-            KeepClosingKey = KeepClosingKey ?? (wasUsual ? timing != Triggers.Timing.DoubleClosingKey : rules.KeepClosingKey),
+            KeepClosingKey = KeepClosingKey
+                ?? (wasUsual ? timing != Triggers.Timing.DoubleClosingKey : rules.KeepClosingKey),
             ClosingKeys = ClosingKeys is null ? rules.ClosingKeys : ClosingKeys.Keys,
         };
     }

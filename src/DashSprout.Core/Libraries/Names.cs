@@ -19,16 +19,36 @@ public static class Names
     {
         name = (name ?? "").Trim();
         // Looking at each character of a text without end would take without end.
-        if (name.Length > 4 * MaxUnits) throw new InvalidInputException(field, $"The name has {name.Length} units; {MaxUnits} are allowed. Shorten it.");
-        if (!Graphemes.IsWellFormed(name)) throw new InvalidInputException(field, "The name holds half of a character (a lone surrogate). Type it anew.");
+        if (name.Length > 4 * MaxUnits)
+            throw new InvalidInputException(
+                field,
+                $"The name has {name.Length} units; {MaxUnits} are allowed. Shorten it."
+            );
+        if (!Graphemes.IsWellFormed(name))
+            throw new InvalidInputException(
+                field,
+                "The name holds half of a character (a lone surrogate). Type it anew."
+            );
         name = name.Normalize();
-        if (name.Length == 0) throw new InvalidInputException(field, "The name is empty. Type at least one character.");
+        if (name.Length == 0)
+            throw new InvalidInputException(field, "The name is empty. Type at least one character.");
         if (Graphemes.Count(name) > MaxLength)
-            throw new InvalidInputException(field, $"The name has {Graphemes.Count(name)} characters; {MaxLength} are allowed. Shorten it.");
+            throw new InvalidInputException(
+                field,
+                $"The name has {Graphemes.Count(name)} characters; {MaxLength} are allowed. Shorten it."
+            );
         if (name.Length > MaxUnits)
-            throw new InvalidInputException(field, $"The name has {name.Length} units ({Graphemes.Count(name)} characters with many marks); {MaxUnits} are allowed. Shorten it.");
-        if (name.Any(char.IsControl)) throw new InvalidInputException(field, "The name contains a control character. Remove it.");
-        if (name.Contains('/')) throw new InvalidInputException(field, "A name cannot contain “/”, which separates folders. Use another sign.");
+            throw new InvalidInputException(
+                field,
+                $"The name has {name.Length} units ({Graphemes.Count(name)} characters with many marks); {MaxUnits} are allowed. Shorten it."
+            );
+        if (name.Any(char.IsControl))
+            throw new InvalidInputException(field, "The name contains a control character. Remove it.");
+        if (name.Contains('/'))
+            throw new InvalidInputException(
+                field,
+                "A name cannot contain “/”, which separates folders. Use another sign."
+            );
         return name;
     }
 
@@ -38,6 +58,9 @@ public static class Names
         var seen = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
         foreach (var (name, at) in names.Select((name, at) => (name, at)))
             if (!seen.Add(name))
-                throw new InvalidInputException($"{field}[{at}].name", $"A {what} named “{name}” is here already. Choose another name.");
+                throw new InvalidInputException(
+                    $"{field}[{at}].name",
+                    $"A {what} named “{name}” is here already. Choose another name."
+                );
     }
 }

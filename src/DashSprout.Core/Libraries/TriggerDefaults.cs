@@ -14,19 +14,22 @@ public sealed record TriggerDefaults(
     bool? KeepClosingKey = null,
     ClosingKeys? ClosingKeys = null,
     Scope? Scope = null,
-    DeliveryWay? Delivery = null)
+    DeliveryWay? Delivery = null
+)
 {
     /// <summary>Nothing is said.</summary>
     public static TriggerDefaults None { get; } = new();
 
     /// <summary>The same where it says something, and what lies around it where it does not.</summary>
-    public TriggerDefaults Over(TriggerDefaults around) => new(
-        Timing ?? around.Timing,
-        LeftEdge ?? around.LeftEdge,
-        Case ?? around.Case,
-        // What stays behind belongs to when it goes off.
-        KeepClosingKey ?? (Timing is null ? around.KeepClosingKey : null),
-        ClosingKeys ?? around.ClosingKeys,
-        Scope ?? around.Scope,
-        Delivery ?? around.Delivery);
+    public TriggerDefaults Over(TriggerDefaults around) =>
+        new(
+            Timing ?? around.Timing,
+            LeftEdge ?? around.LeftEdge,
+            Case ?? around.Case,
+            // What stays behind belongs to when it goes off.
+            KeepClosingKey ?? (Timing is null ? around.KeepClosingKey : null),
+            ClosingKeys ?? around.ClosingKeys,
+            Scope ?? around.Scope,
+            Delivery ?? around.Delivery
+        );
 }

@@ -10,7 +10,10 @@ public sealed class MachineStates : IEquatable<MachineStates>
 
     /// <summary>Makes it of the number of states by machine.</summary>
     public MachineStates(IEnumerable<KeyValuePair<string, int>> written) =>
-        this.written = new SortedDictionary<string, int>(written.Where(pair => pair.Value > 0).ToDictionary(pair => pair.Key, pair => pair.Value), StringComparer.Ordinal);
+        this.written = new SortedDictionary<string, int>(
+            written.Where(pair => pair.Value > 0).ToDictionary(pair => pair.Key, pair => pair.Value),
+            StringComparer.Ordinal
+        );
 
     /// <summary>No state is known.</summary>
     public static MachineStates None { get; } = new([]);
@@ -28,10 +31,16 @@ public sealed class MachineStates : IEquatable<MachineStates>
     public bool Knows(MachineStates other) => other.written.All(pair => Of(pair.Key) >= pair.Value);
 
     /// <summary>What is known when both are.</summary>
-    public MachineStates With(MachineStates other) => new(written.Keys.Union(other.written.Keys).Select(machine => KeyValuePair.Create(machine, Math.Max(Of(machine), other.Of(machine)))));
+    public MachineStates With(MachineStates other) =>
+        new(
+            written
+                .Keys.Union(other.written.Keys)
+                .Select(machine => KeyValuePair.Create(machine, Math.Max(Of(machine), other.Of(machine))))
+        );
 
     /// <summary>The same with a count for one machine.</summary>
-    public MachineStates With(string machine, int count) => With(new MachineStates([KeyValuePair.Create(machine, count)]));
+    public MachineStates With(string machine, int count) =>
+        With(new MachineStates([KeyValuePair.Create(machine, count)]));
 
     /// <inheritdoc/>
     public override string ToString() => string.Join(' ', written.Select(pair => $"{pair.Key}:{pair.Value}"));
@@ -43,5 +52,6 @@ public sealed class MachineStates : IEquatable<MachineStates>
     public override bool Equals(object? obj) => Equals(obj as MachineStates);
 
     /// <inheritdoc/>
-    public override int GetHashCode() => written.Aggregate(0, (hash, pair) => HashCode.Combine(hash, pair.Key, pair.Value));
+    public override int GetHashCode() =>
+        written.Aggregate(0, (hash, pair) => HashCode.Combine(hash, pair.Key, pair.Value));
 }

@@ -17,8 +17,15 @@ public sealed record FoundMirror(string Name, MirrorState State, SharedLibrary? 
 /// <param name="Done">The names of copies that nobody needs any more.</param>
 /// <param name="Notes">What the user should know, as sentences.</param>
 public sealed record MirrorMeeting(
-    SharedLibrary Here, IReadOnlyDictionary<string, string> Keys, IReadOnlyList<MirrorState> Learned, MirrorState? Write, FoundMirror? Beside, IReadOnlyList<string> Done,
-    IReadOnlyList<MirrorConflict> Conflicts, IReadOnlyList<string> Notes)
+    SharedLibrary Here,
+    IReadOnlyDictionary<string, string> Keys,
+    IReadOnlyList<MirrorState> Learned,
+    MirrorState? Write,
+    FoundMirror? Beside,
+    IReadOnlyList<string> Done,
+    IReadOnlyList<MirrorConflict> Conflicts,
+    IReadOnlyList<string> Notes
+)
 {
     /// <summary>The most states that are remembered beside those that a machine may still go by.</summary>
     public const int Remembered = 10;
@@ -32,8 +39,15 @@ public sealed record MirrorMeeting(
     /// <param name="open">Conflicts that nobody has decided.</param>
     /// <param name="decided">Conflicts in which what is here is to hold.</param>
     /// <param name="copyName">What a copy is called that is made here; no file has that name.</param>
-    public static MirrorMeeting Of(string machine, IReadOnlyList<MirrorState> known, IReadOnlyList<FoundMirror> files, SharedLibrary mine,
-        IReadOnlySet<MirrorConflict> open, IReadOnlyCollection<MirrorVerdict> decided, string copyName)
+    public static MirrorMeeting Of(
+        string machine,
+        IReadOnlyList<MirrorState> known,
+        IReadOnlyList<FoundMirror> files,
+        SharedLibrary mine,
+        IReadOnlySet<MirrorConflict> open,
+        IReadOnlyCollection<MirrorVerdict> decided,
+        string copyName
+    )
     {
         var proper = files[0];
         var here = mine;
@@ -43,33 +57,78 @@ public sealed record MirrorMeeting(
         var met = known.ToList();
         var latest = known.MaxBy(state => state.States.Sum)?.States ?? MachineStates.None;
         // Where there are marks in the file, its other side is as good as a copy.
-        var marked = proper.Other is null ? null : new FoundMirror(copyName, new MirrorState(MachineStates.None, proper.Other));
+        var marked = proper.Other is null
+            ? null
+            : new FoundMirror(copyName, new MirrorState(MachineStates.None, proper.Other));
         IEnumerable<FoundMirror> sides = marked is null ? files : [proper, marked, .. files.Skip(1)];
-        var elsewhere = files.SelectMany(file => file.State.Library.Entries.Select(entry => entry.Key).Concat(file.State.Library.Hidden)).Concat(proper.Other?.Entries.Select(entry => entry.Key) ?? []).ToHashSet();
+        var elsewhere = files
+            .SelectMany(file => file.State.Library.Entries.Select(entry => entry.Key).Concat(file.State.Library.Hidden))
+            .Concat(proper.Other?.Entries.Select(entry => entry.Key) ?? [])
+            .ToHashSet();
         foreach (var side in sides)
         {
             var theirs = side.State.Library;
             var before = side == marked ? Alike(proper) : Before(met, side.State);
-            foreach (var (old, key) in LibraryMerge.Adopted(before, theirs, here, elsewhere)) keys[old] = key;
+            foreach (var (old, key) in LibraryMerge.Adopted(before, theirs, here, elsewhere))
+                keys[old] = key;
             here = Renamed(here, keys);
             HashSet<MirrorConflict> Of(IEnumerable<MirrorConflict> some) =>
-                [.. some.Where(conflict => conflict.Source == side.Name).Select(conflict => conflict with { Key = keys.GetValueOrDefault(conflict.Key, conflict.Key), Source = "" })];
+                [
+                    .. some.Where(conflict => conflict.Source == side.Name)
+                        .Select(conflict =>
+                            conflict with
+                            {
+                                Key = keys.GetValueOrDefault(conflict.Key, conflict.Key),
+                                Source = "",
+                            }
+                        ),
+                ];
             var undecided = Of(open);
             var merged = LibraryMerge.Of(before, theirs, here, undecided, outdated: !side.State.States.Knows(latest));
             here = merged.Here;
-            var left = merged.Conflicts.Except(Of(decided.Where(verdict => verdict.Seen == side.State.States.ToString()).Select(verdict => verdict.Conflict))).ToList();
+            var left = merged
+                .Conflicts.Except(
+                    Of(
+                        decided
+                            .Where(verdict => verdict.Seen == side.State.States.ToString())
+                            .Select(verdict => verdict.Conflict)
+                    )
+                )
+                .ToList();
             conflicts.AddRange(left.Select(conflict => conflict with { Source = side.Name }));
             // A copy is known once nothing in it is undecided.
-            if (side.Other is null && side != marked && (side.Name.Length == 0 || left.Count == 0)) met.Add(side.State);
+            if (side.Other is null && side != marked && (side.Name.Length == 0 || left.Count == 0))
+                met.Add(side.State);
             notes.AddRange(merged.Notes);
         }
-        var there = LibraryMerge.Outward(here, proper.State.Library, [.. conflicts.Where(conflict => conflict.Source.Length == 0)]);
-        var done = files.Skip(1).Select(file => file.Name).Except(conflicts.Select(conflict => conflict.Source)).ToList();
-        var states = files.Where(file => file.Name.Length == 0 || done.Contains(file.Name)).Aggregate(MachineStates.None, (all, file) => all.With(file.State.States));
-        var beside = proper.Other is { } other && conflicts.Any(conflict => conflict.Source == copyName) ? new FoundMirror(copyName, new MirrorState(MachineStates.None, Undecided(there, proper.State.Library, other))) : null;
+        var there = LibraryMerge.Outward(
+            here,
+            proper.State.Library,
+            [.. conflicts.Where(conflict => conflict.Source.Length == 0)]
+        );
+        var done = files
+            .Skip(1)
+            .Select(file => file.Name)
+            .Except(conflicts.Select(conflict => conflict.Source))
+            .ToList();
+        var states = files
+            .Where(file => file.Name.Length == 0 || done.Contains(file.Name))
+            .Aggregate(MachineStates.None, (all, file) => all.With(file.State.States));
+        var beside =
+            proper.Other is { } other && conflicts.Any(conflict => conflict.Source == copyName)
+                ? new FoundMirror(
+                    copyName,
+                    new MirrorState(MachineStates.None, Undecided(there, proper.State.Library, other))
+                )
+                : null;
         var learned = met.Skip(known.Count).ToList();
         MirrorState? write = null;
-        if (proper.Other is not null || done.Count > 0 || proper.State.Library.Outward() != there || states.Of(machine) == 0)
+        if (
+            proper.Other is not null
+            || done.Count > 0
+            || proper.State.Library.Outward() != there
+            || states.Of(machine) == 0
+        )
         {
             // A file may have been lost that this machine wrote: no number is given twice.
             var count = known.Select(state => state.States.Of(machine)).Append(states.Of(machine)).Max() + 1;
@@ -91,16 +150,24 @@ public sealed record MirrorMeeting(
             var written = latest.Max(state => state.States.Of(machine));
             var wrote = latest.Where(state => state.States.Of(machine) == written).MinBy(state => state.States.Sum)!;
             kept.Add(wrote);
-            if (latest.FirstOrDefault(state => !ReferenceEquals(state, wrote) && wrote.States.Knows(state.States)) is { } before) kept.Add(before);
+            if (
+                latest.FirstOrDefault(state => !ReferenceEquals(state, wrote) && wrote.States.Knows(state.States)) is
+                { } before
+            )
+                kept.Add(before);
         }
         return [.. known.Where(kept.Contains).Distinct()];
     }
 
     /// <summary>The latest state that a file knows of those that are remembered; a file that says nothing of states knows itself alone.</summary>
-    private static SharedLibrary? Before(IReadOnlyList<MirrorState> known, MirrorState file) => file.States.Sum == 0 || known.Contains(file)
-        // What was met already, as it is now, brings nothing new, even where somebody wrote it by hand.
-        ? known.FirstOrDefault(state => state == file)?.Library
-        : known.Where(state => state.States.Sum > 0 && file.States.Knows(state.States)).MaxBy(state => state.States.Sum)?.Library;
+    private static SharedLibrary? Before(IReadOnlyList<MirrorState> known, MirrorState file) =>
+        file.States.Sum == 0 || known.Contains(file)
+            // What was met already, as it is now, brings nothing new, even where somebody wrote it by hand.
+            ? known.FirstOrDefault(state => state == file)?.Library
+            : known
+                .Where(state => state.States.Sum > 0 && file.States.Knows(state.States))
+                .MaxBy(state => state.States.Sum)
+                ?.Library;
 
     /// <summary>What both sides of a file have alike: all else was never known to both.</summary>
     private static SharedLibrary Alike(FoundMirror file)
@@ -114,17 +181,37 @@ public sealed record MirrorMeeting(
     {
         var alike = one.Entries.ToHashSet();
         var differing = other.Entries.Where(entry => !alike.Contains(entry)).ToDictionary(entry => entry.Key);
-        return there with { Root = other.Root, Entries = new(there.Entries.Select(entry => differing.GetValueOrDefault(entry.Key, entry))) };
+        return there with
+        {
+            Root = other.Root,
+            Entries = new(there.Entries.Select(entry => differing.GetValueOrDefault(entry.Key, entry))),
+        };
     }
 
     private static SharedLibrary Renamed(SharedLibrary library, IReadOnlyDictionary<string, string> keys)
     {
-        if (keys.Count == 0) return library;
+        if (keys.Count == 0)
+            return library;
         string Key(string key) => keys.GetValueOrDefault(key, key);
         string Target(string target) => target.StartsWith('/') ? $"/{Key(target[1..])}" : target;
         return library with
         {
-            Entries = new(library.Entries.Select(entry => (entry is SharedSnippet snippet ? snippet with { Snippet = SharedLibrary.Rewrite(snippet.Snippet, Target) } : entry) with { Key = Key(entry.Key), Parent = Key(entry.Parent) })),
+            Entries = new(
+                library.Entries.Select(entry =>
+                    (
+                        entry is SharedSnippet snippet
+                            ? snippet with
+                            {
+                                Snippet = SharedLibrary.Rewrite(snippet.Snippet, Target),
+                            }
+                            : entry
+                    ) with
+                    {
+                        Key = Key(entry.Key),
+                        Parent = Key(entry.Parent),
+                    }
+                )
+            ),
         };
     }
 }

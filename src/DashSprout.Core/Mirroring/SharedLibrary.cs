@@ -20,14 +20,23 @@ public sealed record SharedLibrary(SharedRoot Root, EquatableList<SharedEntry> E
     /// <summary>The library as a file may tell it: of private snippets the key alone.</summary>
     public SharedLibrary Outward()
     {
-        var secret = Entries.OfType<SharedSnippet>().Where(entry => entry.Snippet.Private).Select(entry => entry.Key).ToHashSet();
+        var secret = Entries
+            .OfType<SharedSnippet>()
+            .Where(entry => entry.Snippet.Private)
+            .Select(entry => entry.Key)
+            .ToHashSet();
         var shown = Entries.Where(entry => !secret.Contains(entry.Key)).ToList();
         var keys = shown.Select(entry => entry.Key).ToHashSet();
-        return new SharedLibrary(Root, new(shown), new(Hidden.Concat(secret).Where(key => !keys.Contains(key)).Distinct().Order(StringComparer.Ordinal)));
+        return new SharedLibrary(
+            Root,
+            new(shown),
+            new(Hidden.Concat(secret).Where(key => !keys.Contains(key)).Distinct().Order(StringComparer.Ordinal))
+        );
     }
 
     /// <summary>The body with references by key instead of those that a function finds.</summary>
-    internal static Snippet Rewrite(Snippet snippet, Func<string, string> target) => snippet.WithBodies(body => References.Rewrite(body, target));
+    internal static Snippet Rewrite(Snippet snippet, Func<string, string> target) =>
+        snippet.WithBodies(body => References.Rewrite(body, target));
 }
 
 /// <summary>What is said of a shared library itself.</summary>
@@ -51,7 +60,8 @@ public abstract record SharedEntry(string Key, string Parent)
 }
 
 /// <summary>A folder in a shared library.</summary>
-public sealed record SharedFolder(string Key, string Parent, string FolderName, bool Enabled, TriggerDefaults? Defaults) : SharedEntry(Key, Parent)
+public sealed record SharedFolder(string Key, string Parent, string FolderName, bool Enabled, TriggerDefaults? Defaults)
+    : SharedEntry(Key, Parent)
 {
     /// <inheritdoc/>
     public override string Name => FolderName;

@@ -5,7 +5,8 @@ namespace DashSprout.Core.Mirroring;
 /// <summary>Merges single things of a shared library, part by part. What was changed on both sides otherwise is named, and stays here as it is here.</summary>
 internal static class SharedParts
 {
-    public const string Rules = "rules", Defaults = "defaults";
+    public const string Rules = "rules",
+        Defaults = "defaults";
 
     /// <summary>The library itself; without a state before, both are taken for changed.</summary>
     public static SharedRoot Of(SharedRoot? before, SharedRoot theirs, SharedRoot mine, ICollection<string> conflicts)
@@ -14,11 +15,17 @@ internal static class SharedParts
         return new SharedRoot(
             part.Of(SnippetMerge.Name, before?.Name, theirs.Name, mine.Name),
             part.Of(SnippetMerge.Switch, before?.Enabled ?? false, theirs.Enabled, mine.Enabled),
-            part.Of(Rules, before?.Rules, theirs.Rules, mine.Rules));
+            part.Of(Rules, before?.Rules, theirs.Rules, mine.Rules)
+        );
     }
 
     /// <summary>A folder or snippet.</summary>
-    public static SharedEntry Of(SharedEntry? before, SharedEntry theirs, SharedEntry mine, ICollection<string> conflicts)
+    public static SharedEntry Of(
+        SharedEntry? before,
+        SharedEntry theirs,
+        SharedEntry mine,
+        ICollection<string> conflicts
+    )
     {
         switch (theirs, mine)
         {
@@ -34,14 +41,33 @@ internal static class SharedParts
             case (SharedSnippet there, SharedSnippet here):
                 if (before is not SharedSnippet known)
                 {
-                    foreach (var differing in SnippetMerge.Differences(there.Snippet, here.Snippet).Where(name => name != SnippetMerge.Tags)) conflicts.Add(differing);
-                    return here with { Snippet = here.Snippet with { Tags = SnippetTags.Merge(EquatableList<string>.Empty, there.Snippet.Tags, here.Snippet.Tags) } };
+                    foreach (
+                        var differing in SnippetMerge
+                            .Differences(there.Snippet, here.Snippet)
+                            .Where(name => name != SnippetMerge.Tags)
+                    )
+                        conflicts.Add(differing);
+                    return here with
+                    {
+                        Snippet = here.Snippet with
+                        {
+                            Tags = SnippetTags.Merge(
+                                EquatableList<string>.Empty,
+                                there.Snippet.Tags,
+                                here.Snippet.Tags
+                            ),
+                        },
+                    };
                 }
                 var (merged, parts) = SnippetMerge.Of(known.Snippet, there.Snippet, here.Snippet);
                 var triggers = parts.Any(name => name.StartsWith(SnippetMerge.Triggers, StringComparison.Ordinal));
-                foreach (var name in parts.Where(name => !name.StartsWith(SnippetMerge.Triggers, StringComparison.Ordinal))) conflicts.Add(name);
+                foreach (
+                    var name in parts.Where(name => !name.StartsWith(SnippetMerge.Triggers, StringComparison.Ordinal))
+                )
+                    conflicts.Add(name);
                 // What sets it off is decided as a whole where it is not clear.
-                if (triggers) conflicts.Add(SnippetMerge.Triggers);
+                if (triggers)
+                    conflicts.Add(SnippetMerge.Triggers);
                 return here with { Snippet = triggers ? merged with { Triggers = here.Snippet.Triggers } : merged };
             default:
                 return mine;
@@ -52,34 +78,41 @@ internal static class SharedParts
     public static bool Same(SharedEntry one, SharedEntry other, string part) => Take(one, other, part).Says(one);
 
     /// <summary>A thing with one part of another.</summary>
-    public static SharedEntry Take(SharedEntry to, SharedEntry from, string part) => (to, from) switch
-    {
-        (SharedFolder here, SharedFolder there) => part switch
+    public static SharedEntry Take(SharedEntry to, SharedEntry from, string part) =>
+        (to, from) switch
         {
-            SnippetMerge.Name => here with { FolderName = there.FolderName },
-            SnippetMerge.Switch => here with { Enabled = there.Enabled },
-            Defaults => here with { Defaults = there.Defaults },
-            _ => here,
-        },
-        (SharedSnippet here, SharedSnippet there) => here with { Snippet = SnippetMerge.Take(here.Snippet, there.Snippet, part) },
-        _ => to,
-    };
+            (SharedFolder here, SharedFolder there) => part switch
+            {
+                SnippetMerge.Name => here with { FolderName = there.FolderName },
+                SnippetMerge.Switch => here with { Enabled = there.Enabled },
+                Defaults => here with { Defaults = there.Defaults },
+                _ => here,
+            },
+            (SharedSnippet here, SharedSnippet there) => here with
+            {
+                Snippet = SnippetMerge.Take(here.Snippet, there.Snippet, part),
+            },
+            _ => to,
+        };
 
     /// <summary>The library itself with one part of another.</summary>
-    public static SharedRoot Take(SharedRoot to, SharedRoot from, string part) => part switch
-    {
-        SnippetMerge.Name => to with { Name = from.Name },
-        SnippetMerge.Switch => to with { Enabled = from.Enabled },
-        Rules => to with { Rules = from.Rules },
-        _ => to,
-    };
+    public static SharedRoot Take(SharedRoot to, SharedRoot from, string part) =>
+        part switch
+        {
+            SnippetMerge.Name => to with { Name = from.Name },
+            SnippetMerge.Switch => to with { Enabled = from.Enabled },
+            Rules => to with { Rules = from.Rules },
+            _ => to,
+        };
 
     private readonly struct Parting(bool known, ICollection<string> conflicts)
     {
         public T Of<T>(string name, T? before, T theirs, T mine)
         {
-            if (Equals(theirs, mine) || (known && Equals(before, theirs))) return mine;
-            if (known && Equals(before, mine)) return theirs;
+            if (Equals(theirs, mine) || (known && Equals(before, theirs)))
+                return mine;
+            if (known && Equals(before, mine))
+                return theirs;
             conflicts.Add(name);
             return mine;
         }

@@ -46,7 +46,13 @@ public sealed record RehearsedFiring(int Step, ActiveTrigger Trigger, int Delete
 /// <param name="CapsLock">Whether Caps Lock is on.</param>
 /// <param name="Context">Time, clipboard, selection and the like.</param>
 /// <param name="Answers">Answers to the fill slip; null when it is not filled in, so that nothing goes in.</param>
-public sealed record RehearsalSetting(string App, FieldKind Field, bool CapsLock, RenderContext Context, IReadOnlyDictionary<string, string>? Answers)
+public sealed record RehearsalSetting(
+    string App,
+    FieldKind Field,
+    bool CapsLock,
+    RenderContext Context,
+    IReadOnlyDictionary<string, string>? Answers
+)
 {
     /// <summary>Whether every key is held back until it is decided, as a keyboard far from its host does; nothing else changes by it.</summary>
     public bool HoldAll { get; init; }
@@ -58,8 +64,17 @@ public sealed record RehearsalSetting(string App, FieldKind Field, bool CapsLock
 /// <summary>What a rehearsal came to; caret and selection count graphemes of the text.</summary>
 /// <param name="Steps">Caret steps before the other end of the selection and before the caret.</param>
 public sealed record RehearsalResult(
-    string Text, string? Html, int Caret, (int Start, int End)? Selection, (int Anchor, int Caret) Steps, string? Clipboard, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices,
-    IReadOnlyList<RehearsedFiring> Firings, IReadOnlyList<TraceEntry> Trace);
+    string Text,
+    string? Html,
+    int Caret,
+    (int Start, int End)? Selection,
+    (int Anchor, int Caret) Steps,
+    string? Clipboard,
+    IReadOnlyList<string> Opened,
+    IReadOnlyList<string> Notices,
+    IReadOnlyList<RehearsedFiring> Firings,
+    IReadOnlyList<TraceEntry> Trace
+);
 
 /// <summary>
 /// Typing without touching a real application: a keyboard and a field of our own, with the same host between them as everywhere
@@ -71,10 +86,16 @@ public static class Rehearsal
 
     /// <summary>Runs the steps against an index.</summary>
     /// <param name="tracing">Whether to say why, for each step; the trace is empty otherwise.</param>
-    public static RehearsalResult Run(TriggerIndex index, IReadOnlyList<RehearsalStep> steps, RehearsalSetting setting, bool tracing)
+    public static RehearsalResult Run(
+        TriggerIndex index,
+        IReadOnlyList<RehearsalStep> steps,
+        RehearsalSetting setting,
+        bool tracing
+    )
     {
         var run = new Running(index, setting, tracing);
-        for (var at = 0; at < steps.Count; at++) run.Step(at, steps[at]);
+        for (var at = 0; at < steps.Count; at++)
+            run.Step(at, steps[at]);
         return run.Result();
     }
 
@@ -95,13 +116,21 @@ public static class Rehearsal
         public Running(TriggerIndex index, RehearsalSetting setting, bool tracing)
         {
             this.setting = setting;
-            host = new TypingHost(new HostSurroundings
+            host = new TypingHost(
+                new HostSurroundings
+                {
+                    Index = () => index,
+                    Context = () =>
+                        setting.Context with
+                        {
+                            TurnsTaken = part => setting.Context.TurnsTaken(part) + turns.Count(turn => turn == part),
+                        },
+                    TakeBackChord = () => setting.TakeBackChord,
+                }
+            )
             {
-                Index = () => index,
-                Context = () => setting.Context with { TurnsTaken = part => setting.Context.TurnsTaken(part) + turns.Count(turn => turn == part) },
-                TakeBackChord = () => setting.TakeBackChord,
-            })
-            { Tracing = tracing };
+                Tracing = tracing,
+            };
             last = host.Focus(setting.App, setting.Field);
             chords = host.Chords();
             text = new TextField(setting.Field) { Clipboard = setting.Context.Clipboard };
@@ -130,16 +159,34 @@ public static class Rehearsal
                     chords = host.Chords();
                     break;
             }
-            if (host.Tracing && entry is not null) trace.Add(entry);
+            if (host.Tracing && entry is not null)
+                trace.Add(entry);
         }
 
-        public RehearsalResult Result() => new(text.Text, text.Html, text.Caret, text.Selection, text.Steps, text.Clipboard, opened, notices, firings, trace);
+        public RehearsalResult Result() =>
+            new(
+                text.Text,
+                text.Html,
+                text.Caret,
+                text.Selection,
+                text.Steps,
+                text.Clipboard,
+                opened,
+                notices,
+                firings,
+                trace
+            );
 
         /// <summary>As a keyboard does: a key that is not held back is in the field before it is decided.</summary>
         private TraceEntry? Press(int at, Key key)
         {
-            var held = setting.HoldAll || last.Next == Hold.Everything || (last.Next == Hold.ActingKeys && key.Kind != KeyKind.Typed) || chords.Contains(key.Value);
-            if (!held) text.Press(key);
+            var held =
+                setting.HoldAll
+                || last.Next == Hold.Everything
+                || (last.Next == Hold.ActingKeys && key.Kind != KeyKind.Typed)
+                || chords.Contains(key.Value);
+            if (!held)
+                text.Press(key);
             host.Clipboard = text.Clipboard;
             var selected = setting.Context.Selection is { Length: 0 } ? text.Selected : setting.Context.Selection;
             return Take(at, host.Press(new Keystroke(key, setting.CapsLock, now), held, selected));
@@ -151,21 +198,37 @@ public static class Rehearsal
             last = answer;
             foreach (var step in answer.Steps)
             {
-                if (step is DeliveryStep.Open open) opened.Add(open.Target);
-                if (step is DeliveryStep.ShowNotice notice) notices.Add(notice.Text);
+                if (step is DeliveryStep.Open open)
+                    opened.Add(open.Target);
+                if (step is DeliveryStep.ShowNotice notice)
+                    notices.Add(notice.Text);
                 text.Apply(step);
             }
-            foreach (var ended in answer.Ended) Note(at, ended);
-            if (answer.Question is null) return answer.Trace;
-            var next = Take(at, setting.Answers is { } answers ? host.Fill(host.Question!.Number, answers) : host.Leave());
-            return next is null || answer.Trace is null ? answer.Trace : answer.Trace with { Reasons = [.. answer.Trace.Reasons, .. next.Reasons] };
+            foreach (var ended in answer.Ended)
+                Note(at, ended);
+            if (answer.Question is null)
+                return answer.Trace;
+            var next = Take(
+                at,
+                setting.Answers is { } answers ? host.Fill(host.Question!.Number, answers) : host.Leave()
+            );
+            return next is null || answer.Trace is null
+                ? answer.Trace
+                : answer.Trace with
+                {
+                    Reasons = [.. answer.Trace.Reasons, .. next.Reasons],
+                };
         }
 
         private void Note(int at, Ended ended)
         {
             turns.AddRange(ended.Turns);
-            if (ended.Outcome == Outcome.TakenBack) firings[^1] = firings[^1] with { Outcome = Outcome.TakenBack };
-            else firings.Add(new RehearsedFiring(at, ended.Firing.Trigger, ended.Deleted, ended.Inserted, ended.Outcome));
+            if (ended.Outcome == Outcome.TakenBack)
+                firings[^1] = firings[^1] with { Outcome = Outcome.TakenBack };
+            else
+                firings.Add(
+                    new RehearsedFiring(at, ended.Firing.Trigger, ended.Deleted, ended.Inserted, ended.Outcome)
+                );
         }
     }
 }

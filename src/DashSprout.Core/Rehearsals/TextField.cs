@@ -43,15 +43,22 @@ public sealed class TextField(FieldKind kind)
     public int Caret => Writers.Plain(ToFlow(caret)).Caret!.Value;
 
     /// <summary>Graphemes of the text before the start and the end of what is selected; null when nothing is.</summary>
-    public (int Start, int End)? Selection => caret == anchor ? null : (Writers.Plain(ToFlow(anchor)).Caret!.Value, Caret);
+    public (int Start, int End)? Selection =>
+        caret == anchor ? null : (Writers.Plain(ToFlow(anchor)).Caret!.Value, Caret);
 
     /// <summary>Caret steps before the other end of what is selected and before the caret; see <see cref="Written"/>.</summary>
     public (int Anchor, int Caret) Steps => (StepsTo(anchor), StepsTo(caret));
 
     /// <summary>What is selected, as plain text.</summary>
-    public string Selected => Selection is { } range
-        ? Text[Graphemes.Offset(Text, Math.Min(range.Start, range.End))..Graphemes.Offset(Text, Math.Max(range.Start, range.End))]
-        : "";
+    public string Selected =>
+        Selection is { } range
+            ? Text[
+                Graphemes.Offset(Text, Math.Min(range.Start, range.End))..Graphemes.Offset(
+                    Text,
+                    Math.Max(range.Start, range.End)
+                )
+            ]
+            : "";
 
     /// <summary>Takes one key as the application does; keys that depend on a layout (up, down, a page) do nothing here.</summary>
     public void Press(Key key)
@@ -59,28 +66,53 @@ public sealed class TextField(FieldKind kind)
         if (key.AddsText)
         {
             var isLine = kind is FieldKind.SingleLine or FieldKind.Secret;
-            if (key.Kind == KeyKind.Typed) Insert([new Glyph(key.Text, EquatableList<Mark>.Empty)]);
-            else if (isLine) return;
-            else if (key == Key.Enter || (key == Key.ShiftEnter && kind != FieldKind.Rich)) Split();
-            else Insert([new Glyph(key.Text, EquatableList<Mark>.Empty)]);
+            if (key.Kind == KeyKind.Typed)
+                Insert([new Glyph(key.Text, EquatableList<Mark>.Empty)]);
+            else if (isLine)
+                return;
+            else if (key == Key.Enter || (key == Key.ShiftEnter && kind != FieldKind.Rich))
+                Split();
+            else
+                Insert([new Glyph(key.Text, EquatableList<Mark>.Empty)]);
             return;
         }
         switch (key.Value)
         {
-            case "Backspace" when caret != anchor: RemoveSelection(); return;
-            case "Backspace": DeleteBack(1); return;
-            case "Delete":
-                if (caret == anchor) anchor = Back(caret, -1);
+            case "Backspace" when caret != anchor:
                 RemoveSelection();
                 return;
-            case "ArrowLeft": anchor = caret = caret == anchor ? Back(caret, 1) : Earlier(caret, anchor); return;
-            case "ArrowRight": anchor = caret = caret == anchor ? Back(caret, -1) : Later(caret, anchor); return;
-            case "Home": anchor = caret = LineStart(caret); return;
-            case "End": anchor = caret = LineEnd(caret); return;
-            case "Shift+ArrowLeft": caret = Back(caret, 1); return;
-            case "Shift+ArrowRight": caret = Back(caret, -1); return;
-            case "Shift+Home": caret = LineStart(caret); return;
-            case "Shift+End": caret = LineEnd(caret); return;
+            case "Backspace":
+                DeleteBack(1);
+                return;
+            case "Delete":
+                if (caret == anchor)
+                    anchor = Back(caret, -1);
+                RemoveSelection();
+                return;
+            case "ArrowLeft":
+                anchor = caret = caret == anchor ? Back(caret, 1) : Earlier(caret, anchor);
+                return;
+            case "ArrowRight":
+                anchor = caret = caret == anchor ? Back(caret, -1) : Later(caret, anchor);
+                return;
+            case "Home":
+                anchor = caret = LineStart(caret);
+                return;
+            case "End":
+                anchor = caret = LineEnd(caret);
+                return;
+            case "Shift+ArrowLeft":
+                caret = Back(caret, 1);
+                return;
+            case "Shift+ArrowRight":
+                caret = Back(caret, -1);
+                return;
+            case "Shift+Home":
+                caret = LineStart(caret);
+                return;
+            case "Shift+End":
+                caret = LineEnd(caret);
+                return;
         }
     }
 
@@ -93,25 +125,40 @@ public sealed class TextField(FieldKind kind)
                 RemoveSelection();
                 DeleteBack(delete.Graphemes);
                 break;
-            case DeliveryStep.Remember: beforeText = ([.. lines.Select(line => line with { Glyphs = [.. line.Glyphs] })], caret, anchor); break;
-            case DeliveryStep.PutIn putIn: PutIn(putIn.Plain, putIn.Rich); break;
-            case DeliveryStep.TakeBack takeBack: TakeBack(takeBack.Steps); break;
+            case DeliveryStep.Remember:
+                beforeText = ([.. lines.Select(line => line with { Glyphs = [.. line.Glyphs] })], caret, anchor);
+                break;
+            case DeliveryStep.PutIn putIn:
+                PutIn(putIn.Plain, putIn.Rich);
+                break;
+            case DeliveryStep.TakeBack takeBack:
+                TakeBack(takeBack.Steps);
+                break;
             case DeliveryStep.SetClipboard set:
                 remembered ??= clipboard;
                 clipboard = (set.Plain, set.Rich);
                 break;
-            case DeliveryStep.Paste when kind != FieldKind.Secret: PutIn(clipboard.Plain ?? "", clipboard.Rich); break;
+            case DeliveryStep.Paste when kind != FieldKind.Secret:
+                PutIn(clipboard.Plain ?? "", clipboard.Rich);
+                break;
             case DeliveryStep.RestoreClipboard:
                 clipboard = remembered ?? clipboard;
                 remembered = null;
                 break;
-            case DeliveryStep.Press press: Press(press.Key); break;
-            case DeliveryStep.MoveBack move: anchor = caret = Back(caret, move.Steps); break;
-            case DeliveryStep.SelectBack select: anchor = Back(caret, select.Steps); break;
+            case DeliveryStep.Press press:
+                Press(press.Key);
+                break;
+            case DeliveryStep.MoveBack move:
+                anchor = caret = Back(caret, move.Steps);
+                break;
+            case DeliveryStep.SelectBack select:
+                anchor = Back(caret, select.Steps);
+                break;
         }
     }
 
-    private void PutIn(string plain, Flow? rich) => Insert(kind == FieldKind.Rich && rich is not null ? rich : Flow.OfText(plain));
+    private void PutIn(string plain, Flow? rich) =>
+        Insert(kind == FieldKind.Rich && rich is not null ? rich : Flow.OfText(plain));
 
     private void TakeBack(int steps)
     {
@@ -125,9 +172,14 @@ public sealed class TextField(FieldKind kind)
         (caret, anchor, beforeText) = (before.Caret, before.Anchor, null);
     }
 
-    private int StepsTo(At place) => lines.Take(place.Line).Where(line => !line.IsRule).Sum(line => line.Glyphs.Count + 1) + place.Step;
+    private int StepsTo(At place) =>
+        lines.Take(place.Line).Where(line => !line.IsRule).Sum(line => line.Glyphs.Count + 1) + place.Step;
 
-    private At LineStart(At place) => place with { Step = lines[place.Line].Glyphs.Take(place.Step).ToList().FindLastIndex(glyph => glyph.Text == "\n") + 1 };
+    private At LineStart(At place) =>
+        place with
+        {
+            Step = lines[place.Line].Glyphs.Take(place.Step).ToList().FindLastIndex(glyph => glyph.Text == "\n") + 1,
+        };
 
     private At LineEnd(At place)
     {
@@ -161,13 +213,17 @@ public sealed class TextField(FieldKind kind)
         var (line, step) = place;
         for (; steps > 0; steps--)
         {
-            if (step > 0) step--;
-            else if (LineBefore(line) is var before and >= 0) (line, step) = (before, lines[before].Glyphs.Count);
+            if (step > 0)
+                step--;
+            else if (LineBefore(line) is var before and >= 0)
+                (line, step) = (before, lines[before].Glyphs.Count);
         }
         for (; steps < 0; steps++)
         {
-            if (step < lines[line].Glyphs.Count) step++;
-            else if (lines.FindIndex(line + 1, other => !other.IsRule) is var next and >= 0) (line, step) = (next, 0);
+            if (step < lines[line].Glyphs.Count)
+                step++;
+            else if (lines.FindIndex(line + 1, other => !other.IsRule) is var next and >= 0)
+                (line, step) = (next, 0);
         }
         return new At(line, step);
     }
@@ -185,12 +241,17 @@ public sealed class TextField(FieldKind kind)
         }
         var tail = line.Glyphs.Skip(caret.Step).ToList();
         line.Glyphs.RemoveRange(caret.Step, tail.Count);
-        var frames = line.Frames.Select((frame, at) => frame.Kind == FrameKind.Item ? new Frame(FrameKind.Item, frame.Number + 1) : frame).ToList();
+        var frames = line
+            .Frames.Select(
+                (frame, at) => frame.Kind == FrameKind.Item ? new Frame(FrameKind.Item, frame.Number + 1) : frame
+            )
+            .ToList();
         // The next line is a paragraph, aligned as this one; within a heading it goes on as one.
         var own = line.Frames[^1];
-        frames[^1] = own.Kind == FrameKind.Heading && tail.Count > 0
-            ? new Frame(FrameKind.Heading, own.Number, own.Align)
-            : new Frame(FrameKind.Paragraph, align: own.Align, implied: own.Implied);
+        frames[^1] =
+            own.Kind == FrameKind.Heading && tail.Count > 0
+                ? new Frame(FrameKind.Heading, own.Number, own.Align)
+                : new Frame(FrameKind.Paragraph, align: own.Align, implied: own.Implied);
         lines.Insert(caret.Line + 1, new Line(frames, tail));
         anchor = caret = new At(caret.Line + 1, 0);
     }
@@ -198,7 +259,8 @@ public sealed class TextField(FieldKind kind)
     private void Insert(Flow flow)
     {
         RemoveSelection();
-        if (flow.Leaves.Count == 0) return;
+        if (flow.Leaves.Count == 0)
+            return;
         if (flow.Leaves.Count == 1 && flow.IsInline)
         {
             Insert(Glyphs(flow.Leaves[0]));
@@ -210,8 +272,12 @@ public sealed class TextField(FieldKind kind)
         // Blocks that come behind a line lie in what it lies in: an item, a quotation, a cell.
         var around = here.Frames.SkipLast(1);
         var goesOn = flow.Leaves[0].Frames is [{ Kind: FrameKind.Paragraph, Align: Align.Default }];
-        if (goesOn) Insert(Glyphs(flow.Leaves[0]));
-        var added = flow.Leaves.Skip(goesOn ? 1 : 0).Select(leaf => new Line([.. around, .. leaf.Frames], Glyphs(leaf))).ToList();
+        if (goesOn)
+            Insert(Glyphs(flow.Leaves[0]));
+        var added = flow
+            .Leaves.Skip(goesOn ? 1 : 0)
+            .Select(leaf => new Line([.. around, .. leaf.Frames], Glyphs(leaf)))
+            .ToList();
         if (!goesOn && here.Glyphs.Count == 0 && !BeginsItem(caret.Line))
         {
             lines.RemoveAt(caret.Line);
@@ -225,7 +291,8 @@ public sealed class TextField(FieldKind kind)
 
     /// <summary>Whether a line is the first of its item, which has to begin with a paragraph.</summary>
     private bool BeginsItem(int line) =>
-        lines[line].Frames is [.., { Kind: FrameKind.Item } item, _] && (line == 0 || !lines[line - 1].Frames.Contains(item));
+        lines[line].Frames is [.., { Kind: FrameKind.Item } item, _]
+        && (line == 0 || !lines[line - 1].Frames.Contains(item));
 
     private void Insert(List<Glyph> glyphs)
     {
@@ -247,9 +314,12 @@ public sealed class TextField(FieldKind kind)
         var cells = new List<Glyph>();
         foreach (var piece in leaf.Pieces)
         {
-            if (piece is Piece.Words words) cells.AddRange(Graphemes.Split(words.Text).Select(grapheme => new Glyph(grapheme, words.Marks)));
-            if (piece is Piece.Break) cells.Add(new Glyph("\n", EquatableList<Mark>.Empty));
-            if (piece is Piece.Picture picture) cells.Add(new Glyph("\uFFFC", EquatableList<Mark>.Empty, picture));
+            if (piece is Piece.Words words)
+                cells.AddRange(Graphemes.Split(words.Text).Select(grapheme => new Glyph(grapheme, words.Marks)));
+            if (piece is Piece.Break)
+                cells.Add(new Glyph("\n", EquatableList<Mark>.Empty));
+            if (piece is Piece.Picture picture)
+                cells.Add(new Glyph("\uFFFC", EquatableList<Mark>.Empty, picture));
         }
         return cells;
     }
@@ -262,13 +332,19 @@ public sealed class TextField(FieldKind kind)
             var pieces = new List<Piece>();
             for (var at = 0; at <= lines[line].Glyphs.Count; at++)
             {
-                if (marked == new At(line, at)) pieces.Add(new Piece.Caret(EquatableList<Mark>.Empty));
-                if (at == lines[line].Glyphs.Count) break;
+                if (marked == new At(line, at))
+                    pieces.Add(new Piece.Caret(EquatableList<Mark>.Empty));
+                if (at == lines[line].Glyphs.Count)
+                    break;
                 var cell = lines[line].Glyphs[at];
-                if (cell.Picture is not null) pieces.Add(cell.Picture);
-                else if (cell.Text == "\n") pieces.Add(new Piece.Break());
-                else if (pieces.Count > 0 && pieces[^1] is Piece.Words words && words.Marks.Equals(cell.Marks)) pieces[^1] = words with { Text = words.Text + cell.Text };
-                else pieces.Add(new Piece.Words(cell.Text, cell.Marks));
+                if (cell.Picture is not null)
+                    pieces.Add(cell.Picture);
+                else if (cell.Text == "\n")
+                    pieces.Add(new Piece.Break());
+                else if (pieces.Count > 0 && pieces[^1] is Piece.Words words && words.Marks.Equals(cell.Marks))
+                    pieces[^1] = words with { Text = words.Text + cell.Text };
+                else
+                    pieces.Add(new Piece.Words(cell.Text, cell.Marks));
             }
             leaves.Add(new Leaf(lines[line].Frames, pieces));
         }

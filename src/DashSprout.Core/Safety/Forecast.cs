@@ -29,13 +29,14 @@ public sealed record MisfireWord(string Word, double Per10kWords);
 public sealed record MisfireForecast(ActiveTrigger Trigger, double Per10kWords, IReadOnlyList<MisfireWord> Words)
 {
     /// <summary>The grade.</summary>
-    public MisfireGrade Grade => Per10kWords switch
-    {
-        < 0.1 => MisfireGrade.Quiet,
-        < 1 => MisfireGrade.Rare,
-        < 10 => MisfireGrade.Nagging,
-        _ => MisfireGrade.Unusable,
-    };
+    public MisfireGrade Grade =>
+        Per10kWords switch
+        {
+            < 0.1 => MisfireGrade.Quiet,
+            < 1 => MisfireGrade.Rare,
+            < 10 => MisfireGrade.Nagging,
+            _ => MisfireGrade.Unusable,
+        };
 }
 
 /// <summary>
@@ -56,12 +57,22 @@ public static class Forecast
     /// <summary>The forecasts of all typed triggers of an index, the worst first.</summary>
     /// <param name="progress">Told the part that is done, from 0 to 1.</param>
     public static IReadOnlyList<MisfireForecast> Of(
-        TriggerIndex index, WordList list, IProgress<double>? progress = null, CancellationToken cancellation = default)
+        TriggerIndex index,
+        WordList list,
+        IProgress<double>? progress = null,
+        CancellationToken cancellation = default
+    )
     {
         var triggers = index.All.Where(trigger => trigger.Rules is not null && trigger.Placed.Active).ToList();
         var causes = triggers.ToDictionary(trigger => trigger, _ => new List<MisfireWord>());
         // Most sets hold Space; a trigger whose set does not is tried with its own first key.
-        var closings = triggers.Where(trigger => trigger.Rules!.Timing != Timing.AtOnce).Select(Closing).OfType<Key>().Append(Key.Typed(" ")).Distinct().ToList();
+        var closings = triggers
+            .Where(trigger => trigger.Rules!.Timing != Timing.AtOnce)
+            .Select(Closing)
+            .OfType<Key>()
+            .Append(Key.Typed(" "))
+            .Distinct()
+            .ToList();
         var heedsCase = triggers.Exists(HeedsCase);
 
         var needed = Needed(triggers, closings);
@@ -75,31 +86,46 @@ public static class Forecast
                 cancellation.ThrowIfCancellationRequested();
                 progress?.Report((double)at / list.Words.Count);
             }
-            if (needed is not null && !Array.Exists(needed, text => list.Folded[at].Contains(text, StringComparison.Ordinal))) continue;
+            if (
+                needed is not null
+                && !Array.Exists(needed, text => list.Folded[at].Contains(text, StringComparison.Ordinal))
+            )
+                continue;
             var (word, count) = list.Words[at];
             Type(typing, word, closings, lower);
             if (!heedsCase)
             {
-                foreach (var trigger in lower) Add(trigger, word, count);
+                foreach (var trigger in lower)
+                    Add(trigger, word, count);
                 continue;
             }
             Type(typing, Capitalised(word), closings, capital);
             foreach (var trigger in lower)
-                Add(trigger, word, !HeedsCase(trigger) || capital.Contains(trigger) ? count : count * (1 - SentenceStarts));
+                Add(
+                    trigger,
+                    word,
+                    !HeedsCase(trigger) || capital.Contains(trigger) ? count : count * (1 - SentenceStarts)
+                );
             foreach (var trigger in capital)
-                if (HeedsCase(trigger) && !lower.Contains(trigger)) Add(trigger, word, count * SentenceStarts);
+                if (HeedsCase(trigger) && !lower.Contains(trigger))
+                    Add(trigger, word, count * SentenceStarts);
         }
         progress?.Report(1);
 
         return
         [
-            .. triggers.Select(trigger => new MisfireForecast(
-                    trigger, causes[trigger].Sum(cause => cause.Per10kWords),
-                    [.. causes[trigger].OrderByDescending(cause => cause.Per10kWords).Take(MostWords)]))
-                .OrderByDescending(forecast => forecast.Per10kWords).ThenBy(forecast => forecast.Trigger.Placed.Rank),
+            .. triggers
+                .Select(trigger => new MisfireForecast(
+                    trigger,
+                    causes[trigger].Sum(cause => cause.Per10kWords),
+                    [.. causes[trigger].OrderByDescending(cause => cause.Per10kWords).Take(MostWords)]
+                ))
+                .OrderByDescending(forecast => forecast.Per10kWords)
+                .ThenBy(forecast => forecast.Trigger.Placed.Rank),
         ];
 
-        void Add(ActiveTrigger trigger, string word, double count) => causes[trigger].Add(new MisfireWord(word, list.Per10kWords(count)));
+        void Add(ActiveTrigger trigger, string word, double count) =>
+            causes[trigger].Add(new MisfireWord(word, list.Per10kWords(count)));
     }
 
     /// <summary>
@@ -108,14 +134,22 @@ public static class Forecast
     /// </summary>
     private static string[]? Needed(List<ActiveTrigger> triggers, List<Key> closings)
     {
-        if (triggers.Count > FewTriggers || triggers.Exists(trigger => trigger.Trigger is not Trigger.Abbreviation)) return null;
-        return [.. triggers.Select(trigger => closings.Aggregate(trigger.Folded, (text, closing) => text.TrimEnd(CaseFolding.Fold(closing.Text)[^1])))];
+        if (triggers.Count > FewTriggers || triggers.Exists(trigger => trigger.Trigger is not Trigger.Abbreviation))
+            return null;
+        return
+        [
+            .. triggers.Select(trigger =>
+                closings.Aggregate(trigger.Folded, (text, closing) => text.TrimEnd(CaseFolding.Fold(closing.Text)[^1]))
+            ),
+        ];
     }
 
     private static bool HeedsCase(ActiveTrigger trigger) => trigger.Rules!.Case == LetterCase.Exact;
 
     private static Key? Closing(ActiveTrigger trigger) =>
-        trigger.ClosingKeys.Contains(Key.Typed(" ")) ? Key.Typed(" ") : trigger.ClosingKeys.Keys is [var first, ..] ? first : null;
+        trigger.ClosingKeys.Contains(Key.Typed(" ")) ? Key.Typed(" ")
+        : trigger.ClosingKeys.Keys is [var first, ..] ? first
+        : null;
 
     private static string Capitalised(string word)
     {
@@ -130,10 +164,12 @@ public static class Forecast
         {
             var closing = closings[at];
             typing.Begin();
-            foreach (var key in Key.ForText(word)) typing.Type(key, at == 0 ? trigger => found.Add(trigger) : null);
+            foreach (var key in Key.ForText(word))
+                typing.Type(key, at == 0 ? trigger => found.Add(trigger) : null);
             typing.Type(closing, trigger =>
             {
-                if (Closing(trigger) == closing) found.Add(trigger);
+                if (Closing(trigger) == closing)
+                    found.Add(trigger);
             });
         }
     }

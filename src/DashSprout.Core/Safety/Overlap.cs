@@ -37,4 +37,10 @@ public sealed record Witness(IReadOnlyList<RehearsalStep> Steps, string App, str
 /// <param name="Winner">The one that goes off; null when something outside owns the chord.</param>
 /// <param name="Owner">Who owns the chord, for <see cref="OverlapKind.TakenHotkey"/>.</param>
 /// <param name="Loser">The one that is kept from going off.</param>
-public sealed record Overlap(OverlapKind Kind, ActiveTrigger? Winner, string? Owner, ActiveTrigger Loser, Witness Witness);
+public sealed record Overlap(
+    OverlapKind Kind,
+    ActiveTrigger? Winner,
+    string? Owner,
+    ActiveTrigger Loser,
+    Witness Witness
+);

@@ -37,12 +37,18 @@ public sealed class OverlapSearch
         heedsCase = index.All.Any(trigger => trigger is { Placed.Active: true, Rules.Case: LetterCase.Exact });
         apps =
         [
-            "", .. index.All.SelectMany(trigger => trigger.Trigger.Scope switch
-            {
-                Scope.OnlyIn only => only.Apps,
-                Scope.NotIn not => not.Apps,
-                _ => EquatableList<string>.Empty,
-            }).Distinct().Order(StringComparer.Ordinal),
+            "",
+            .. index
+                .All.SelectMany(trigger =>
+                    trigger.Trigger.Scope switch
+                    {
+                        Scope.OnlyIn only => only.Apps,
+                        Scope.NotIn not => not.Apps,
+                        _ => EquatableList<string>.Empty,
+                    }
+                )
+                .Distinct()
+                .Order(StringComparer.Ordinal),
         ];
     }
 
@@ -53,7 +59,8 @@ public sealed class OverlapSearch
     /// <summary>The overlaps that one trigger is part of, as winner or loser.</summary>
     public IReadOnlyList<Overlap> Of(ActiveTrigger trigger)
     {
-        if (!trigger.Placed.Active) return [];
+        if (!trigger.Placed.Active)
+            return [];
         var overlaps = Losing(trigger).ToList();
         var givenWayTo = index.HasOneThatBegins(trigger);
         foreach (var other in index.All)
@@ -65,29 +72,38 @@ public sealed class OverlapSearch
     /// <summary>Whether the second could keep the first from going off; cheap, and true too often rather than too seldom.</summary>
     /// <param name="givenWayTo">Whether a shorter one may give way to the second, which matters where it only begins.</param>
     internal static bool MayBeBeatenBy(ActiveTrigger other, ActiveTrigger trigger, bool givenWayTo) =>
-        trigger.Trigger is Trigger.Pattern || other.Trigger is Trigger.Pattern
-        || (trigger.Trigger is Trigger.Hotkey one ? other.Trigger is Trigger.Hotkey two && one.Chord == two.Chord
-            : ReachesInto(other, trigger.Folded, givenWayTo));
+        trigger.Trigger is Trigger.Pattern
+        || other.Trigger is Trigger.Pattern
+        || (
+            trigger.Trigger is Trigger.Hotkey one
+                ? other.Trigger is Trigger.Hotkey two && one.Chord == two.Chord
+                : ReachesInto(other, trigger.Folded, givenWayTo)
+        );
 
     /// <summary>Whether a text stands in what one types for a trigger, its closing keys included, or begins there.</summary>
     private static bool ReachesInto(ActiveTrigger trigger, string folded, bool beginningCounts)
     {
-        if (Meet(trigger.Folded)) return true;
+        if (Meet(trigger.Folded))
+            return true;
         foreach (var closing in trigger.ClosingKeys.Keys)
         {
-            if (!folded.Contains(closing.Text, StringComparison.OrdinalIgnoreCase)) continue;
+            if (!folded.Contains(closing.Text, StringComparison.OrdinalIgnoreCase))
+                continue;
             var end = CaseFolding.Fold(closing.Text);
-            if (Meet(trigger.Folded + end) || Meet(trigger.Folded + end + end)) return true;
+            if (Meet(trigger.Folded + end) || Meet(trigger.Folded + end + end))
+                return true;
         }
         return false;
 
         bool Meet(string typed)
         {
-            if (!beginningCounts) return typed.Contains(folded, StringComparison.Ordinal);
+            if (!beginningCounts)
+                return typed.Contains(folded, StringComparison.Ordinal);
             for (var start = 0; start < typed.Length; start++)
             {
                 var length = Math.Min(typed.Length - start, folded.Length);
-                if (typed.AsSpan(start, length).SequenceEqual(folded.AsSpan(0, length))) return true;
+                if (typed.AsSpan(start, length).SequenceEqual(folded.AsSpan(0, length)))
+                    return true;
             }
             return false;
         }
@@ -96,15 +112,23 @@ public sealed class OverlapSearch
     /// <summary>What comes of typing one trigger's own keys: the overlaps that it loses, and patterns that it beats.</summary>
     internal IEnumerable<Overlap> Losing(ActiveTrigger loser)
     {
-        if (loser.Trigger is Trigger.Hotkey hotkey) return LosingHotkey(loser, hotkey);
+        if (loser.Trigger is Trigger.Hotkey hotkey)
+            return LosingHotkey(loser, hotkey);
         return loser.Trigger is Trigger.Abbreviation ? LosingAbbreviation(loser) : [];
     }
 
     private IEnumerable<Overlap> LosingHotkey(ActiveTrigger loser, Trigger.Hotkey hotkey)
     {
         if (TakenChords.OwnerOf(hotkey.Chord.Value) is { } owner)
-            yield return new Overlap(OverlapKind.TakenHotkey, null, owner, loser, new Witness([new RehearsalStep.Press(hotkey.Chord)], "", ""));
-        foreach (var overlap in Beaten(loser, [hotkey.Chord], _ => OverlapKind.SameHotkey)) yield return overlap;
+            yield return new Overlap(
+                OverlapKind.TakenHotkey,
+                null,
+                owner,
+                loser,
+                new Witness([new RehearsalStep.Press(hotkey.Chord)], "", "")
+            );
+        foreach (var overlap in Beaten(loser, [hotkey.Chord], _ => OverlapKind.SameHotkey))
+            yield return overlap;
     }
 
     private List<Overlap> LosingAbbreviation(ActiveTrigger loser)
@@ -115,11 +139,20 @@ public sealed class OverlapSearch
         foreach (var typed in Spellings(loser))
         {
             Key[] letters = [.. Key.ForText(typed)];
-            if (loser.Rules.Timing == Timing.AtOnce && meetsInside) Add(letters);
+            if (loser.Rules.Timing == Timing.AtOnce && meetsInside)
+                Add(letters);
             foreach (var closing in closings)
             {
                 Key[] end = loser.Rules.Timing == Timing.DoubleClosingKey ? [closing, closing] : [closing];
-                if (meetsInside || Meets(loser, string.Concat([loser.Folded, .. end.Select(key => CaseFolding.Fold(key.Text))]), loser.Folded.Length + 1)) Add([.. letters, .. end]);
+                if (
+                    meetsInside
+                    || Meets(
+                        loser,
+                        string.Concat([loser.Folded, .. end.Select(key => CaseFolding.Fold(key.Text))]),
+                        loser.Folded.Length + 1
+                    )
+                )
+                    Add([.. letters, .. end]);
             }
         }
         return overlaps;
@@ -127,7 +160,12 @@ public sealed class OverlapSearch
         void Add(Key[] keys)
         {
             foreach (var overlap in Beaten(loser, keys, firing => KindOf(firing, loser)))
-                if (!overlaps.Exists(known => ReferenceEquals(known.Winner, overlap.Winner) && ReferenceEquals(known.Loser, overlap.Loser))) overlaps.Add(overlap);
+                if (
+                    !overlaps.Exists(known =>
+                        ReferenceEquals(known.Winner, overlap.Winner) && ReferenceEquals(known.Loser, overlap.Loser)
+                    )
+                )
+                    overlaps.Add(overlap);
         }
     }
 
@@ -138,11 +176,19 @@ public sealed class OverlapSearch
     private IEnumerable<string> Spellings(ActiveTrigger loser)
     {
         var text = loser.Trigger.Text;
-        if (!heedsCase || loser.Rules!.Case == LetterCase.Exact) return [text];
+        if (!heedsCase || loser.Rules!.Case == LetterCase.Exact)
+            return [text];
         var small = text.ToLowerInvariant();
-        return index.Spelled(loser.Folded).Take(MostSpellings).Select(entry => entry.Trigger.Text)
-            .Prepend(text.ToUpperInvariant()).Prepend(CapitalShapes.FirstInTitleCase(small, System.Globalization.CultureInfo.InvariantCulture, out _)).Prepend(small).Prepend(text)
-            .Where(spelling => spelling.Length == text.Length).Distinct();
+        return index
+            .Spelled(loser.Folded)
+            .Take(MostSpellings)
+            .Select(entry => entry.Trigger.Text)
+            .Prepend(text.ToUpperInvariant())
+            .Prepend(CapitalShapes.FirstInTitleCase(small, System.Globalization.CultureInfo.InvariantCulture, out _))
+            .Prepend(small)
+            .Prepend(text)
+            .Where(spelling => spelling.Length == text.Length)
+            .Distinct();
     }
 
     /// <summary>Whether another abbreviation ends in a text, at a position or behind it; most triggers meet nobody.</summary>
@@ -154,9 +200,11 @@ public sealed class OverlapSearch
             for (var at = end - 1; at >= 0; at--)
             {
                 node = node.Child(folded[at]);
-                if (node is null) break;
+                if (node is null)
+                    break;
                 foreach (var entry in node.Entries)
-                    if (!ReferenceEquals(entry, trigger)) return true;
+                    if (!ReferenceEquals(entry, trigger))
+                        return true;
             }
         }
         return false;
@@ -177,32 +225,57 @@ public sealed class OverlapSearch
             {
                 if (ReferenceEquals(firing.Trigger, loser))
                 {
-                    overlaps.AddRange(winners.Select(winner => new Overlap(kindOf(winner), winner.Trigger, null, loser, Show(keys, app))));
-                    if (loser.Trigger is not Trigger.Hotkey) overlaps.AddRange(Covered(loser, left, keys, app));
+                    overlaps.AddRange(
+                        winners.Select(winner => new Overlap(
+                            kindOf(winner),
+                            winner.Trigger,
+                            null,
+                            loser,
+                            Show(keys, app)
+                        ))
+                    );
+                    if (loser.Trigger is not Trigger.Hotkey)
+                        overlaps.AddRange(Covered(loser, left, keys, app));
                     break;
                 }
                 winners.Add(firing);
                 if (winners.Count == MostWinners)
                 {
                     // Whether it would go off at all is asked with nothing else there.
-                    if (First(TriggerIndex.Of([Alone(loser)]), keys, app) is { Trigger.Trigger: var its } && its == loser.Trigger)
-                        overlaps.AddRange(winners.Select(winner => new Overlap(kindOf(winner), winner.Trigger, null, loser, Show(keys, app))));
+                    if (
+                        First(TriggerIndex.Of([Alone(loser)]), keys, app) is { Trigger.Trigger: var its }
+                        && its == loser.Trigger
+                    )
+                        overlaps.AddRange(
+                            winners.Select(winner => new Overlap(
+                                kindOf(winner),
+                                winner.Trigger,
+                                null,
+                                loser,
+                                Show(keys, app)
+                            ))
+                        );
                     break;
                 }
                 left = left.Without(firing.Trigger);
             }
-            if (overlaps.Count > 0) break;
+            if (overlaps.Count > 0)
+                break;
         }
         return overlaps;
     }
 
     private static PlacedSnippet Alone(ActiveTrigger trigger) =>
-        trigger.Placed with { Snippet = trigger.Placed.Snippet with { Triggers = new([trigger.Trigger]) } };
+        trigger.Placed with
+        {
+            Snippet = trigger.Placed.Snippet with { Triggers = new([trigger.Trigger]) },
+        };
 
     /// <summary>Patterns that the abbreviation beats on its own keys.</summary>
     private IEnumerable<Overlap> Covered(ActiveTrigger winner, TriggerIndex left, Key[] keys, string app)
     {
-        if (!left.HasPatterns) yield break;
+        if (!left.HasPatterns)
+            yield break;
         var without = left.Without(winner);
         while (First(without, keys, app) is { Trigger: { Trigger: Trigger.Pattern } pattern })
         {
@@ -214,10 +287,15 @@ public sealed class OverlapSearch
     private static OverlapKind KindOf(Firing firing, ActiveTrigger loser)
     {
         var winner = firing.Trigger;
-        if (winner.Trigger is Trigger.Pattern) return OverlapKind.PatternCoversAbbreviation;
-        if (winner.Folded == loser.Folded) return OverlapKind.Same;
-        if (winner.Rules!.Timing != Timing.AtOnce || !loser.Folded.Contains(winner.Folded, StringComparison.Ordinal)) return OverlapKind.ClosedEarly;
-        return loser.Folded.StartsWith(winner.Folded, StringComparison.Ordinal) ? OverlapKind.CutShort : OverlapKind.HiddenInside;
+        if (winner.Trigger is Trigger.Pattern)
+            return OverlapKind.PatternCoversAbbreviation;
+        if (winner.Folded == loser.Folded)
+            return OverlapKind.Same;
+        if (winner.Rules!.Timing != Timing.AtOnce || !loser.Folded.Contains(winner.Folded, StringComparison.Ordinal))
+            return OverlapKind.ClosedEarly;
+        return loser.Folded.StartsWith(winner.Folded, StringComparison.Ordinal)
+            ? OverlapKind.CutShort
+            : OverlapKind.HiddenInside;
     }
 
     /// <summary>The first thing that goes off when the keys are typed from an empty field and nothing follows; null when nothing does.</summary>
@@ -226,7 +304,8 @@ public sealed class OverlapSearch
         stage = some;
         engine.Focus(app);
         foreach (var key in keys)
-            if (engine.Press(new Keystroke(key)) is Decision.Fires fires) return Left(fires);
+            if (engine.Press(new Keystroke(key)) is Decision.Fires fires)
+                return Left(fires);
         return engine.Tick(TypingEngine.PauseMs) is Decision.Fires settled ? Left(settled) : null;
 
         Firing Left(Decision.Fires fires)
@@ -249,14 +328,27 @@ public sealed class OverlapSearch
     {
         List<RehearsalStep> typed = [.. keys.Select(key => new RehearsalStep.Press(key))];
         var result = Run(typed);
-        if (result.Firings.Count > 0) return new Witness(typed, app, Shown(result));
+        if (result.Firings.Count > 0)
+            return new Witness(typed, app, Shown(result));
         typed.Add(new RehearsalStep.Pause(TypingEngine.PauseMs));
         return new Witness(typed, app, Shown(Run(typed)));
 
         // What a private snippet puts in is nobody's to see here.
-        static string Shown(RehearsalResult result) => result.Firings.Any(firing => firing.Trigger.Placed.Snippet.Private) ? Snippet.Hidden : result.Text;
+        static string Shown(RehearsalResult result) =>
+            result.Firings.Any(firing => firing.Trigger.Placed.Snippet.Private) ? Snippet.Hidden : result.Text;
 
-        RehearsalResult Run(IReadOnlyList<RehearsalStep> steps) => Rehearsal.Run(index, steps,
-            new RehearsalSetting(app, FieldKind.Plain, false, new RenderContext { FindSnippet = _ => new Body.Plain("") }, new Dictionary<string, string>()), tracing: false);
+        RehearsalResult Run(IReadOnlyList<RehearsalStep> steps) =>
+            Rehearsal.Run(
+                index,
+                steps,
+                new RehearsalSetting(
+                    app,
+                    FieldKind.Plain,
+                    false,
+                    new RenderContext { FindSnippet = _ => new Body.Plain("") },
+                    new Dictionary<string, string>()
+                ),
+                tracing: false
+            );
     }
 }

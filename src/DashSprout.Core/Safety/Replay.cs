@@ -12,7 +12,12 @@ public sealed record ReplayedPlace(ActiveTrigger Trigger, int Offset, int Length
 public static class Replay
 {
     /// <summary>Replays a text; after each place the text goes on as it was typed.</summary>
-    public static IReadOnlyList<ReplayedPlace> Of(TriggerIndex index, string text, string app, CancellationToken cancellation = default)
+    public static IReadOnlyList<ReplayedPlace> Of(
+        TriggerIndex index,
+        string text,
+        string app,
+        CancellationToken cancellation = default
+    )
     {
         var engine = new TypingEngine(() => index);
         engine.Focus(app);
@@ -20,9 +25,11 @@ public static class Replay
         var typed = 0;
         foreach (var key in Key.ForText(text))
         {
-            if (typed % 4096 == 0) cancellation.ThrowIfCancellationRequested();
+            if (typed % 4096 == 0)
+                cancellation.ThrowIfCancellationRequested();
             typed++;
-            if (engine.Press(new Keystroke(key)) is not Decision.Fires { Firing: var firing }) continue;
+            if (engine.Press(new Keystroke(key)) is not Decision.Fires { Firing: var firing })
+                continue;
             places.Add(new ReplayedPlace(firing.Trigger, typed - firing.Typed.Count, firing.Typed.Count));
             engine.LeaveAsTyped();
         }
@@ -37,7 +44,8 @@ public static class Replay
         foreach (var rune in text.EnumerateRunes())
         {
             var isWord = System.Text.Rune.IsLetterOrDigit(rune) || (inWord && rune.Value is '\'' or '’');
-            if (isWord && !inWord) words++;
+            if (isWord && !inWord)
+                words++;
             inWord = isWord;
         }
         return words;

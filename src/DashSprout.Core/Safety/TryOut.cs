@@ -16,8 +16,10 @@ public static class TryOut
     /// <summary>What comes of typing a trigger; nothing for patterns, which do not say what to type.</summary>
     public static IReadOnlyList<TriedKeys> Of(TriggerIndex index, ActiveTrigger trigger, RenderContext context)
     {
-        if (trigger.Trigger is Trigger.Hotkey hotkey) return [Try(index, trigger, [hotkey.Chord], context)];
-        if (trigger.Trigger is not Trigger.Abbreviation { Text: var text }) return [];
+        if (trigger.Trigger is Trigger.Hotkey hotkey)
+            return [Try(index, trigger, [hotkey.Chord], context)];
+        if (trigger.Trigger is not Trigger.Abbreviation { Text: var text })
+            return [];
         var closing = trigger.ClosingKeys.Keys is [var first, ..] ? first : default(Key?);
         Key[] end = (trigger.Rules!.Timing, closing) switch
         {
@@ -31,7 +33,8 @@ public static class TryOut
             Try(index, trigger, [.. Key.ForText("a" + text), .. end], context),
         };
         var capitals = text.ToUpperInvariant();
-        if (capitals != text && Graphemes.Count(capitals) == Graphemes.Count(text)) tries.Add(Try(index, trigger, [.. Key.ForText(capitals), .. end], context));
+        if (capitals != text && Graphemes.Count(capitals) == Graphemes.Count(text))
+            tries.Add(Try(index, trigger, [.. Key.ForText(capitals), .. end], context));
         return tries;
     }
 
@@ -43,8 +46,20 @@ public static class TryOut
     {
         var app = trigger.Trigger.Scope is Scope.OnlyIn only ? only.Apps[0] : "";
         var setting = new RehearsalSetting(app, FieldKind.Plain, false, context, new Dictionary<string, string>());
-        var result = Rehearsal.Run(index, [.. keys.Select(key => new RehearsalStep.Press(key)), new RehearsalStep.Pause(TypingEngine.PauseMs)], setting, tracing: true);
-        var own = result.Trace.LastOrDefault(entry => entry.Reasons.Any(reason => reason.Trigger?.Trigger.Text == trigger.Trigger.Text));
-        return new TriedKeys(keys, result.Firings.Any(firing => ReferenceEquals(firing.Trigger, trigger)), result.Text, own?.Why ?? "no trigger ends here");
+        var result = Rehearsal.Run(
+            index,
+            [.. keys.Select(key => new RehearsalStep.Press(key)), new RehearsalStep.Pause(TypingEngine.PauseMs)],
+            setting,
+            tracing: true
+        );
+        var own = result.Trace.LastOrDefault(entry =>
+            entry.Reasons.Any(reason => reason.Trigger?.Trigger.Text == trigger.Trigger.Text)
+        );
+        return new TriedKeys(
+            keys,
+            result.Firings.Any(firing => ReferenceEquals(firing.Trigger, trigger)),
+            result.Text,
+            own?.Why ?? "no trigger ends here"
+        );
     }
 }

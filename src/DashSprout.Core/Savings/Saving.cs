@@ -15,10 +15,15 @@ public readonly record struct Saving(int Keys, int Characters, int Fields)
     /// </summary>
     public static Saving Of(Ended ended)
     {
-        if (ended.Outcome is not Outcome.Inserted) return default;
+        if (ended.Outcome is not Outcome.Inserted)
+            return default;
         var characters = Graphemes.Count(ended.Inserted);
         var typed = Math.Max(1, ended.Firing.Typed.Count);
         var answered = ended.Answers.Sum(answer => Graphemes.Count(answer));
-        return new Saving(Math.Max(0, characters - typed - answered), Math.Max(0, characters - ended.Firing.PutBack.Count), ended.Answers.Count(answer => answer.Length > 0));
+        return new Saving(
+            Math.Max(0, characters - typed - answered),
+            Math.Max(0, characters - ended.Firing.PutBack.Count),
+            ended.Answers.Count(answer => answer.Length > 0)
+        );
     }
 }

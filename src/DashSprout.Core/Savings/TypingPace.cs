@@ -27,7 +27,8 @@ public readonly record struct TypingPace(long Keys, long Milliseconds)
     public double MinutesFor(long keys) => Keys == 0 ? 0 : (double)keys * Milliseconds / Keys / 60_000;
 
     /// <summary>Both together.</summary>
-    public static TypingPace operator +(TypingPace one, TypingPace other) => new(one.Keys + other.Keys, one.Milliseconds + other.Milliseconds);
+    public static TypingPace operator +(TypingPace one, TypingPace other) =>
+        new(one.Keys + other.Keys, one.Milliseconds + other.Milliseconds);
 }
 
 /// <summary>Measures a pace from the moments of typed characters. Several threads may tell it; it allocates nothing.</summary>
@@ -42,10 +43,12 @@ public sealed class PaceMeter
     public void Typed(long atMs)
     {
         var before = Interlocked.Exchange(ref last, atMs);
-        if (before == long.MinValue) return;
+        if (before == long.MinValue)
+            return;
         var between = atMs - before;
         // Clocks of two keyboards know nothing of each other.
-        if (between is < 0 or > TypingPace.LongestPauseMs) return;
+        if (between is < 0 or > TypingPace.LongestPauseMs)
+            return;
         Interlocked.Increment(ref keys);
         Interlocked.Add(ref milliseconds, between);
     }

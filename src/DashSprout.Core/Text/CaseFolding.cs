@@ -10,7 +10,8 @@ public static class CaseFolding
     /// <summary>Folds one UTF-16 unit that is not part of a surrogate pair.</summary>
     public static char Fold(char unit)
     {
-        if (unit < 0x80) return unit is >= 'a' and <= 'z' ? (char)(unit - 32) : unit;
+        if (unit < 0x80)
+            return unit is >= 'a' and <= 'z' ? (char)(unit - 32) : unit;
         return unit switch
         {
             'ẞ' => 'ß',
@@ -27,7 +28,8 @@ public static class CaseFolding
             if (char.IsHighSurrogate(text[i]) && i + 1 < text.Length && char.IsLowSurrogate(text[i + 1]))
             {
                 var rune = System.Text.Rune.ToUpperInvariant(
-                    System.Text.Rune.ToLowerInvariant(new System.Text.Rune(text[i], text[i + 1])));
+                    System.Text.Rune.ToLowerInvariant(new System.Text.Rune(text[i], text[i + 1]))
+                );
                 rune.EncodeToUtf16(folded[i..]);
                 i++;
             }
@@ -39,5 +41,6 @@ public static class CaseFolding
     }
 
     /// <summary>The folded form of a text: two texts that differ only in letter case have the same.</summary>
-    public static string Fold(string text) => string.Create(text.Length, text, static (span, source) => Fold(source, span));
+    public static string Fold(string text) =>
+        string.Create(text.Length, text, static (span, source) => Fold(source, span));
 }

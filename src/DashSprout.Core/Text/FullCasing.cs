@@ -11,7 +11,8 @@ namespace DashSprout.Core.Text;
 /// </summary>
 public static class FullCasing
 {
-    private static readonly Dictionary<char, (string Title, string Upper)> Special = Read("""
+    private static readonly Dictionary<char, (string Title, string Upper)> Special = Read(
+        """
         00DF/0053+0073/0053+0053 FB00/0046+0066/0046+0046 FB01/0046+0069/0046+0049 FB02/0046+006C/0046+004C
         FB03/0046+0066+0069/0046+0046+0049 FB04/0046+0066+006C/0046+0046+004C FB05/0053+0074/0053+0054
         FB06/0053+0074/0053+0054 0587/0535+0582/0535+0552 FB13/0544+0576/0544+0546 FB14/0544+0565/0544+0535
@@ -37,7 +38,8 @@ public static class FullCasing
         1FF3/1FFC/03A9+0399 1FFC/1FFC/03A9+0399 1FB2/1FBA+0345/1FBA+0399 1FB4/0386+0345/0386+0399
         1FC2/1FCA+0345/1FCA+0399 1FC4/0389+0345/0389+0399 1FF2/1FFA+0345/1FFA+0399 1FF4/038F+0345/038F+0399
         1FB7/0391+0342+0345/0391+0342+0399 1FC7/0397+0342+0345/0397+0342+0399 1FF7/03A9+0342+0345/03A9+0342+0399
-        """);
+        """
+    );
 
     private static readonly SearchValues<char> Specials = SearchValues.Create([.. Special.Keys]);
 
@@ -45,7 +47,8 @@ public static class FullCasing
     public static string Upper(string text, CultureInfo language)
     {
         var letters = Letters(language);
-        if (text.AsSpan().IndexOfAny(Specials) < 0) return letters.ToUpper(text);
+        if (text.AsSpan().IndexOfAny(Specials) < 0)
+            return letters.ToUpper(text);
         var capitals = new StringBuilder(text.Length + 8);
         var rest = text.AsSpan();
         while (rest.IndexOfAny(Specials) is >= 0 and var at)
@@ -58,15 +61,23 @@ public static class FullCasing
 
     /// <summary>One letter in title case, which is the capital for most.</summary>
     public static string Title(Rune letter, CultureInfo language) =>
-        letter.IsBmp && Special.TryGetValue((char)letter.Value, out var special) ? special.Title : Letters(language).ToTitleCase(letter.ToString());
+        letter.IsBmp && Special.TryGetValue((char)letter.Value, out var special)
+            ? special.Title
+            : Letters(language).ToTitleCase(letter.ToString());
 
     private static TextInfo Letters(CultureInfo language) =>
         (language.TwoLetterISOLanguageName is "tr" or "az" ? language : CultureInfo.InvariantCulture).TextInfo;
 
-    private static Dictionary<char, (string Title, string Upper)> Read(string table) => table
-        .Split((char[])[' ', '\n', '\r'], StringSplitOptions.RemoveEmptyEntries).Select(row => row.Split('/'))
-        .ToDictionary(row => Text(row[0])[0], row => (Text(row[1]), Text(row[2])));
+    private static Dictionary<char, (string Title, string Upper)> Read(string table) =>
+        table
+            .Split((char[])[' ', '\n', '\r'], StringSplitOptions.RemoveEmptyEntries)
+            .Select(row => row.Split('/'))
+            .ToDictionary(row => Text(row[0])[0], row => (Text(row[1]), Text(row[2])));
 
     private static string Text(string codes) =>
-        string.Concat(codes.Split('+').Select(code => (char)int.Parse(code, NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture)));
+        string.Concat(
+            codes
+                .Split('+')
+                .Select(code => (char)int.Parse(code, NumberStyles.AllowHexSpecifier, CultureInfo.InvariantCulture))
+        );
 }

@@ -11,7 +11,8 @@ public static class Graphemes
     public static int Count(ReadOnlySpan<char> text)
     {
         // Each ASCII character is a grapheme of its own; only a line end of two is one together.
-        if (System.Text.Ascii.IsValid(text) && !text.Contains('\r')) return text.Length;
+        if (System.Text.Ascii.IsValid(text) && !text.Contains('\r'))
+            return text.Length;
         var count = 0;
         while (!text.IsEmpty)
         {
@@ -30,8 +31,10 @@ public static class Graphemes
     {
         for (var at = 0; at < text.Length; at++)
         {
-            if (!char.IsSurrogate(text[at])) continue;
-            if (!char.IsHighSurrogate(text[at]) || at + 1 == text.Length || !char.IsLowSurrogate(text[at + 1])) return false;
+            if (!char.IsSurrogate(text[at]))
+                continue;
+            if (!char.IsHighSurrogate(text[at]) || at + 1 == text.Length || !char.IsLowSurrogate(text[at + 1]))
+                return false;
             at++;
         }
         return true;
@@ -40,7 +43,7 @@ public static class Graphemes
     /// <summary>The grapheme clusters of a text, in order.</summary>
     public static IEnumerable<string> Split(string text)
     {
-        for (var at = 0; at < text.Length;)
+        for (var at = 0; at < text.Length; )
         {
             var length = StringInfo.GetNextTextElementLength(text, at);
             yield return text.Substring(at, length);
@@ -52,7 +55,8 @@ public static class Graphemes
     public static string Last(string text)
     {
         var last = "";
-        foreach (var grapheme in Split(text)) last = grapheme;
+        foreach (var grapheme in Split(text))
+            last = grapheme;
         return last;
     }
 
@@ -60,7 +64,8 @@ public static class Graphemes
     public static int Offset(ReadOnlySpan<char> text, int index)
     {
         var offset = 0;
-        while (index-- > 0 && offset < text.Length) offset += StringInfo.GetNextTextElementLength(text[offset..]);
+        while (index-- > 0 && offset < text.Length)
+            offset += StringInfo.GetNextTextElementLength(text[offset..]);
         return offset;
     }
 }

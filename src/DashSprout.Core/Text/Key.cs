@@ -26,18 +26,73 @@ public readonly record struct Key
 
     private static readonly HashSet<string> SilentNames =
     [
-        "Shift", "Control", "Alt", "AltGraph", "Meta", "CapsLock", "NumLock", "ScrollLock", "Fn", "FnLock",
-        "Hyper", "Super", "Symbol", "SymbolLock", "Dead", "Compose", "Process", "Unidentified",
+        "Shift",
+        "Control",
+        "Alt",
+        "AltGraph",
+        "Meta",
+        "CapsLock",
+        "NumLock",
+        "ScrollLock",
+        "Fn",
+        "FnLock",
+        "Hyper",
+        "Super",
+        "Symbol",
+        "SymbolLock",
+        "Dead",
+        "Compose",
+        "Process",
+        "Unidentified",
     ];
 
     private static readonly HashSet<string> Names =
     [
-        "Enter", "Tab", "Backspace", "Delete", "Insert", "Escape", "ArrowLeft", "ArrowRight", "ArrowUp", "ArrowDown",
-        "Home", "End", "PageUp", "PageDown", "Clear", "Copy", "Cut", "Paste", "Redo", "Undo", "Again", "Cancel",
-        "ContextMenu", "Execute", "Find", "Help", "Pause", "Play", "Props", "Select", "PrintScreen",
-        "ZoomIn", "ZoomOut", "BrowserBack", "BrowserForward", "BrowserHome", "BrowserRefresh", "BrowserSearch",
-        "MediaPlayPause", "MediaStop", "MediaTrackNext", "MediaTrackPrevious",
-        "AudioVolumeUp", "AudioVolumeDown", "AudioVolumeMute",
+        "Enter",
+        "Tab",
+        "Backspace",
+        "Delete",
+        "Insert",
+        "Escape",
+        "ArrowLeft",
+        "ArrowRight",
+        "ArrowUp",
+        "ArrowDown",
+        "Home",
+        "End",
+        "PageUp",
+        "PageDown",
+        "Clear",
+        "Copy",
+        "Cut",
+        "Paste",
+        "Redo",
+        "Undo",
+        "Again",
+        "Cancel",
+        "ContextMenu",
+        "Execute",
+        "Find",
+        "Help",
+        "Pause",
+        "Play",
+        "Props",
+        "Select",
+        "PrintScreen",
+        "ZoomIn",
+        "ZoomOut",
+        "BrowserBack",
+        "BrowserForward",
+        "BrowserHome",
+        "BrowserRefresh",
+        "BrowserSearch",
+        "MediaPlayPause",
+        "MediaStop",
+        "MediaTrackNext",
+        "MediaTrackPrevious",
+        "AudioVolumeUp",
+        "AudioVolumeDown",
+        "AudioVolumeMute",
         .. Enumerable.Range(1, 24).Select(number => $"F{number}"),
     ];
 
@@ -84,15 +139,24 @@ public readonly record struct Key
     public bool AddsText => Kind == KeyKind.Typed || TextUnit != '\0';
 
     /// <summary>What the key adds to the typed tail: the grapheme, a line end or a tab; empty otherwise.</summary>
-    public string Text => Kind == KeyKind.Typed ? Value : TextUnit switch { '\n' => "\n", '\t' => "\t", _ => "" };
+    public string Text =>
+        Kind == KeyKind.Typed
+            ? Value
+            : TextUnit switch
+            {
+                '\n' => "\n",
+                '\t' => "\t",
+                _ => "",
+            };
 
     /// <summary>The key for one typed grapheme; a line end is Enter and a tab is Tab.</summary>
-    public static Key Typed(string grapheme) => grapheme switch
-    {
-        "\n" or "\r\n" or "\r" => Enter,
-        "\t" => Tab,
-        _ => new Key(KeyKind.Typed, grapheme, '\0'),
-    };
+    public static Key Typed(string grapheme) =>
+        grapheme switch
+        {
+            "\n" or "\r\n" or "\r" => Enter,
+            "\t" => Tab,
+            _ => new Key(KeyKind.Typed, grapheme, '\0'),
+        };
 
     /// <summary>The keys that type a text, one for each grapheme.</summary>
     public static IEnumerable<Key> ForText(string text) => Graphemes.Split(text).Select(Typed);
@@ -104,13 +168,25 @@ public readonly record struct Key
     public static IReadOnlyList<Key> ReadAll(string field, string value)
     {
         Known(field, value);
-        if (Graphemes.IsOne(value)) return [TypedWithin(field, value)];
-        if (Find(value) is { } key) return [key];
+        if (Graphemes.IsOne(value))
+            return [TypedWithin(field, value)];
+        if (Find(value) is { } key)
+            return [key];
         // A chord of a key without a name here still is one: it resets what was typed.
         if (SplitChord(value) is var (held, rest) && held.Contains(true))
-            return [new Key(SilentNames.Contains(rest) || Array.IndexOf(Modifiers, rest) >= 0 ? KeyKind.Silent : KeyKind.Chord, value, '\0')];
+            return
+            [
+                new Key(
+                    SilentNames.Contains(rest) || Array.IndexOf(Modifiers, rest) >= 0 ? KeyKind.Silent : KeyKind.Chord,
+                    value,
+                    '\0'
+                ),
+            ];
         if (value.Length > MaxTextUnits)
-            throw new InvalidInputException(field, $"A key types at most {MaxTextUnits} units; this value has {value.Length}.");
+            throw new InvalidInputException(
+                field,
+                $"A key types at most {MaxTextUnits} units; this value has {value.Length}."
+            );
         return [.. Graphemes.Split(value).Select(grapheme => TypedWithin(field, grapheme))];
     }
 
@@ -120,58 +196,83 @@ public readonly record struct Key
     public static Key Parse(string field, string value)
     {
         Known(field, value);
-        if (Graphemes.IsOne(value)) return TypedWithin(field, value);
-        if (Find(value) is { } key) return key;
+        if (Graphemes.IsOne(value))
+            return TypedWithin(field, value);
+        if (Find(value) is { } key)
+            return key;
         throw IsModifiersOnly(value)
             ? new InvalidInputException(field, $"“{value}” holds modifiers only. Add a key to press with them.")
-            : new InvalidInputException(field,
-                $"“{(value.Length > MaxUnits ? value[..MaxUnits] + "…" : value)}” is not a key. Write one typed character, a key's name such as Enter, or a chord such as Ctrl+Alt+D.");
+            : new InvalidInputException(
+                field,
+                $"“{(value.Length > MaxUnits ? value[..MaxUnits] + "…" : value)}” is not a key. Write one typed character, a key's name such as Enter, or a chord such as Ctrl+Alt+D."
+            );
     }
 
     /// <inheritdoc/>
     public override string ToString() => Value;
 
-    private static Key Named(string value) => value switch
-    {
-        "Enter" => Enter,
-        "Tab" => Tab,
-        _ => new Key(KeyKind.Named, value, '\0'),
-    };
+    private static Key Named(string value) =>
+        value switch
+        {
+            "Enter" => Enter,
+            "Tab" => Tab,
+            _ => new Key(KeyKind.Named, value, '\0'),
+        };
 
     private static void Known(string field, string value)
     {
-        if (value.Length == 0) throw new InvalidInputException(field, "A key is missing here.");
+        if (value.Length == 0)
+            throw new InvalidInputException(field, "A key is missing here.");
         if (!Graphemes.IsWellFormed(value))
-            throw new InvalidInputException(field, "Half of a character (a lone surrogate) is no key. Send both halves together.");
+            throw new InvalidInputException(
+                field,
+                "Half of a character (a lone surrogate) is no key. Send both halves together."
+            );
     }
 
-    private static Key TypedWithin(string field, string grapheme) => grapheme.Length <= MaxUnits
-        ? Typed(grapheme)
-        : throw new InvalidInputException(field, $"One character has at most {MaxUnits} units; this one has {grapheme.Length}.");
+    private static Key TypedWithin(string field, string grapheme) =>
+        grapheme.Length <= MaxUnits
+            ? Typed(grapheme)
+            : throw new InvalidInputException(
+                field,
+                $"One character has at most {MaxUnits} units; this one has {grapheme.Length}."
+            );
 
     /// <summary>A key with a name, or a chord; null for anything else.</summary>
     private static Key? Find(string value)
     {
-        if (Names.Contains(value)) return Named(value);
-        if (SilentNames.Contains(value)) return new Key(KeyKind.Silent, value, '\0');
-        if (value == ShiftEnter.Value) return ShiftEnter;
+        if (Names.Contains(value))
+            return Named(value);
+        if (SilentNames.Contains(value))
+            return new Key(KeyKind.Silent, value, '\0');
+        if (value == ShiftEnter.Value)
+            return ShiftEnter;
         var (held, rest) = SplitChord(value);
-        if (!held.Contains(true) || SilentNames.Contains(rest) || Array.IndexOf(Modifiers, rest) >= 0) return null;
+        if (!held.Contains(true) || SilentNames.Contains(rest) || Array.IndexOf(Modifiers, rest) >= 0)
+            return null;
         var isOne = Graphemes.IsOne(rest);
-        if (!isOne && !Names.Contains(rest)) return null;
+        if (!isOne && !Names.Contains(rest))
+            return null;
         var prefix = string.Concat(Modifiers.Where((_, at) => held[at]).Select(name => name + "+"));
         return new Key(KeyKind.Chord, prefix + (isOne ? rest.ToUpperInvariant() : rest), '\0');
     }
 
     private static bool IsModifiersOnly(string value) =>
-        SplitChord(value) is var (held, rest) && held.Contains(true) && (SilentNames.Contains(rest) || Array.IndexOf(Modifiers, rest) >= 0);
+        SplitChord(value) is var (held, rest)
+        && held.Contains(true)
+        && (SilentNames.Contains(rest) || Array.IndexOf(Modifiers, rest) >= 0);
 
     private static (bool[] Held, string Key) SplitChord(string value)
     {
         var held = new bool[Modifiers.Length];
         var rest = value;
-        while (Array.FindIndex(Modifiers, name => rest.Length > name.Length + 1
-                   && rest.StartsWith(name + "+", StringComparison.Ordinal)) is var at && at >= 0)
+        while (
+            Array.FindIndex(Modifiers, name =>
+                rest.Length > name.Length + 1 && rest.StartsWith(name + "+", StringComparison.Ordinal)
+            )
+                is var at
+            && at >= 0
+        )
         {
             held[at] = true;
             rest = rest[(Modifiers[at].Length + 1)..];

@@ -9,8 +9,25 @@ public static class WordBreaks
 
     private enum Value : byte
     {
-        Other, CR, LF, Newline, Extend, Zwj, RegionalIndicator, Format, Katakana, HebrewLetter, ALetter,
-        SingleQuote, DoubleQuote, MidNumLet, MidLetter, MidNum, Numeric, ExtendNumLet, WSegSpace,
+        Other,
+        CR,
+        LF,
+        Newline,
+        Extend,
+        Zwj,
+        RegionalIndicator,
+        Format,
+        Katakana,
+        HebrewLetter,
+        ALetter,
+        SingleQuote,
+        DoubleQuote,
+        MidNumLet,
+        MidLetter,
+        MidNum,
+        Numeric,
+        ExtendNumLet,
+        WSegSpace,
     }
 
     /// <summary>
@@ -19,43 +36,62 @@ public static class WordBreaks
     /// </summary>
     public static bool IsBoundary(ReadOnlySpan<char> text, int index)
     {
-        if (index <= 0 || index >= text.Length) return true;
+        if (index <= 0 || index >= text.Length)
+            return true;
 
         var before = Before(text, index, out var beforeStart);
         var after = After(text, index, out var afterEnd);
 
-        if (before == Value.CR && after == Value.LF) return false;                     // WB3
-        if (IsLineEnd(before) || IsLineEnd(after)) return true;                        // WB3a, WB3b
-        if (before == Value.Zwj && IsPictographic(text, index)) return false;          // WB3c
-        if (before == Value.WSegSpace && after == Value.WSegSpace) return false;       // WB3d
-        if (IsIgnored(after)) return false;                                            // WB4
+        if (before == Value.CR && after == Value.LF)
+            return false; // WB3
+        if (IsLineEnd(before) || IsLineEnd(after))
+            return true; // WB3a, WB3b
+        if (before == Value.Zwj && IsPictographic(text, index))
+            return false; // WB3c
+        if (before == Value.WSegSpace && after == Value.WSegSpace)
+            return false; // WB3d
+        if (IsIgnored(after))
+            return false; // WB4
 
-        before = SkipBack(text, before, ref beforeStart);                              // WB4
-        if (IsLetter(before) && IsLetter(after)) return false;                         // WB5
+        before = SkipBack(text, before, ref beforeStart); // WB4
+        if (IsLetter(before) && IsLetter(after))
+            return false; // WB5
 
-        if (IsLetter(before) && IsMidLetter(after) && IsLetter(Next(text, afterEnd))) return false;              // WB6
-        if (IsMidLetter(before) && IsLetter(after) && IsLetter(Previous(text, beforeStart))) return false;       // WB7
-        if (before == Value.HebrewLetter && after == Value.SingleQuote) return false;                            // WB7a
-        if (before == Value.HebrewLetter && after == Value.DoubleQuote
-            && Next(text, afterEnd) == Value.HebrewLetter) return false;                                         // WB7b
-        if (before == Value.DoubleQuote && after == Value.HebrewLetter
-            && Previous(text, beforeStart) == Value.HebrewLetter) return false;                                  // WB7c
+        if (IsLetter(before) && IsMidLetter(after) && IsLetter(Next(text, afterEnd)))
+            return false; // WB6
+        if (IsMidLetter(before) && IsLetter(after) && IsLetter(Previous(text, beforeStart)))
+            return false; // WB7
+        if (before == Value.HebrewLetter && after == Value.SingleQuote)
+            return false; // WB7a
+        if (before == Value.HebrewLetter && after == Value.DoubleQuote && Next(text, afterEnd) == Value.HebrewLetter)
+            return false; // WB7b
+        if (
+            before == Value.DoubleQuote
+            && after == Value.HebrewLetter
+            && Previous(text, beforeStart) == Value.HebrewLetter
+        )
+            return false; // WB7c
 
-        if (before == Value.Numeric && (after == Value.Numeric || IsLetter(after))) return false;                // WB8, WB10
-        if (IsLetter(before) && after == Value.Numeric) return false;                                            // WB9
-        if (IsMidNumber(before) && after == Value.Numeric
-            && Previous(text, beforeStart) == Value.Numeric) return false;                                       // WB11
-        if (before == Value.Numeric && IsMidNumber(after)
-            && Next(text, afterEnd) == Value.Numeric) return false;                                              // WB12
+        if (before == Value.Numeric && (after == Value.Numeric || IsLetter(after)))
+            return false; // WB8, WB10
+        if (IsLetter(before) && after == Value.Numeric)
+            return false; // WB9
+        if (IsMidNumber(before) && after == Value.Numeric && Previous(text, beforeStart) == Value.Numeric)
+            return false; // WB11
+        if (before == Value.Numeric && IsMidNumber(after) && Next(text, afterEnd) == Value.Numeric)
+            return false; // WB12
 
-        if (before == Value.Katakana && after == Value.Katakana) return false;                                   // WB13
-        if (after == Value.ExtendNumLet && (IsWordLike(before) || before == Value.ExtendNumLet)) return false;   // WB13a
-        if (before == Value.ExtendNumLet && IsWordLike(after)) return false;                                     // WB13b
+        if (before == Value.Katakana && after == Value.Katakana)
+            return false; // WB13
+        if (after == Value.ExtendNumLet && (IsWordLike(before) || before == Value.ExtendNumLet))
+            return false; // WB13a
+        if (before == Value.ExtendNumLet && IsWordLike(after))
+            return false; // WB13b
 
-        if (before == Value.RegionalIndicator && after == Value.RegionalIndicator)                               // WB15, WB16
+        if (before == Value.RegionalIndicator && after == Value.RegionalIndicator) // WB15, WB16
             return IndicatorsUpTo(text, index) % 2 == 0;
 
-        return true;                                                                                             // WB999
+        return true; // WB999
     }
 
     /// <summary>True when the code point is part of a word: a letter, a digit or what joins them.</summary>
@@ -79,7 +115,8 @@ public static class WordBreaks
         while (IsIgnored(value) && start > 0)
         {
             var earlier = Before(text, start, out var earlierStart);
-            if (IsLineEnd(earlier)) break;
+            if (IsLineEnd(earlier))
+                break;
             (value, start) = (earlier, earlierStart);
         }
         return value;
@@ -87,7 +124,8 @@ public static class WordBreaks
 
     private static Value Previous(ReadOnlySpan<char> text, int start)
     {
-        if (start <= 0) return Value.Other;
+        if (start <= 0)
+            return Value.Other;
         var value = Before(text, start, out var valueStart);
         return SkipBack(text, value, ref valueStart);
     }
@@ -97,7 +135,8 @@ public static class WordBreaks
         while (end < text.Length)
         {
             var value = After(text, end, out end);
-            if (!IsIgnored(value)) return value;
+            if (!IsIgnored(value))
+                return value;
         }
         return Value.Other;
     }
@@ -108,8 +147,10 @@ public static class WordBreaks
         while (end > 0)
         {
             var value = Before(text, end, out end);
-            if (IsIgnored(value)) continue;
-            if (value != Value.RegionalIndicator) break;
+            if (IsIgnored(value))
+                continue;
+            if (value != Value.RegionalIndicator)
+                break;
             count++;
         }
         return count;

@@ -17,15 +17,17 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
         foreach (var key in Keys)
         {
             var bit = Ascii(key);
-            if (bit is >= 0 and < 64) low |= 1UL << bit;
-            else if (bit >= 64) high |= 1UL << (bit - 64);
+            if (bit is >= 0 and < 64)
+                low |= 1UL << bit;
+            else if (bit >= 64)
+                high |= 1UL << (bit - 64);
         }
         HoldsActingKeys = Contains(Key.Enter) || Contains(Key.Tab);
     }
 
     /// <summary>The set a library has unless it says otherwise: Space, Tab, Enter and the punctuation that ends words.</summary>
-    public static ClosingKeys Default { get; } = new(
-        [Key.Typed(" "), Key.Tab, Key.Enter, .. Key.ForText(".,;:!?)]}\"'’”/-–—")]);
+    public static ClosingKeys Default { get; } =
+        new([Key.Typed(" "), Key.Tab, Key.Enter, .. Key.ForText(".,;:!?)]}\"'’”/-–—")]);
 
     /// <summary>A set without keys.</summary>
     public static ClosingKeys None { get; } = new([]);
@@ -39,8 +41,10 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
         var keys = values.Select((value, at) => Key.Parse($"{field}[{at}]", value)).ToList();
         var wrong = keys.FindIndex(key => !key.AddsText);
         if (wrong >= 0)
-            throw new InvalidInputException($"{field}[{wrong}]",
-                $"“{keys[wrong]}” cannot close a word. Closing keys are typed characters, Space, Tab and Enter.");
+            throw new InvalidInputException(
+                $"{field}[{wrong}]",
+                $"“{keys[wrong]}” cannot close a word. Closing keys are typed characters, Space, Tab and Enter."
+            );
         return new ClosingKeys(keys);
     }
 
@@ -52,11 +56,15 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
 
     /// <summary>Whether the key is in the set; Shift+Enter counts as Enter.</summary>
     public bool Contains(in Key key) =>
-        Ascii(key) is var bit and >= 0 ? ((bit < 64 ? low >> bit : high >> (bit - 64)) & 1) != 0 : all.Contains(key.Closing.Value);
+        Ascii(key) is var bit and >= 0
+            ? ((bit < 64 ? low >> bit : high >> (bit - 64)) & 1) != 0
+            : all.Contains(key.Closing.Value);
 
     /// <summary>Both sets together.</summary>
     public ClosingKeys With(ClosingKeys other) =>
-        Keys.Count == 0 ? other : ReferenceEquals(this, other) || other.Keys.All(key => Contains(key)) ? this : new ClosingKeys([.. Keys, .. other.Keys]);
+        Keys.Count == 0 ? other
+        : ReferenceEquals(this, other) || other.Keys.All(key => Contains(key)) ? this
+        : new ClosingKeys([.. Keys, .. other.Keys]);
 
     /// <inheritdoc/>
     public bool Equals(ClosingKeys? other) => other is not null && all.SetEquals(other.all);

@@ -21,7 +21,13 @@ public abstract record Trigger
     public Scope Scope { get; }
 
     /// <summary>Its rules when it is typed; null for a hotkey and for what was chosen.</summary>
-    public TypingRules? Typing => this switch { Abbreviation abbreviation => abbreviation.Rules, Pattern pattern => pattern.Rules, _ => null };
+    public TypingRules? Typing =>
+        this switch
+        {
+            Abbreviation abbreviation => abbreviation.Rules,
+            Pattern pattern => pattern.Rules,
+            _ => null,
+        };
 
     /// <summary>A text that is typed: 1 to 64 characters, NFC, without white space or control characters.</summary>
     public sealed record Abbreviation : Trigger
@@ -33,9 +39,11 @@ public abstract record Trigger
         public const int MaxUnits = 256;
 
         /// <summary>Makes an abbreviation; throws <see cref="InvalidInputException"/> when the text cannot be one.</summary>
-        public Abbreviation(string text, TypingRules rules, Scope scope) : base(Check(text), scope) => Rules = rules;
+        public Abbreviation(string text, TypingRules rules, Scope scope)
+            : base(Check(text), scope) => Rules = rules;
 
-        private Abbreviation(TypingRules rules, string text, Scope scope) : base(text, scope) => Rules = rules;
+        private Abbreviation(TypingRules rules, string text, Scope scope)
+            : base(text, scope) => Rules = rules;
 
         /// <summary>
         /// An abbreviation as a store kept it: it was checked when it was saved, and a limit that came later locks nobody out.
@@ -48,30 +56,48 @@ public abstract record Trigger
         private static string Check(string text)
         {
             if (string.IsNullOrWhiteSpace(text))
-                throw new InvalidInputException("text", "The abbreviation is empty. Type at least one character that is not white space.");
+                throw new InvalidInputException(
+                    "text",
+                    "The abbreviation is empty. Type at least one character that is not white space."
+                );
             if (text.Length > 4 * MaxUnits)
-                throw new InvalidInputException("text", $"The abbreviation has {text.Length} units; {MaxUnits} are allowed. Shorten it.");
+                throw new InvalidInputException(
+                    "text",
+                    $"The abbreviation has {text.Length} units; {MaxUnits} are allowed. Shorten it."
+                );
             if (!Graphemes.IsWellFormed(text))
-                throw new InvalidInputException("text", "The abbreviation holds half of a character (a lone surrogate). Type it anew.");
-            if (!text.IsNormalized()) text = text.Normalize();
+                throw new InvalidInputException(
+                    "text",
+                    "The abbreviation holds half of a character (a lone surrogate). Type it anew."
+                );
+            if (!text.IsNormalized())
+                text = text.Normalize();
             var place = 0;
             foreach (var rune in text.EnumerateRunes())
             {
                 place++;
                 if (Rune.IsWhiteSpace(rune))
-                    throw new InvalidInputException("text",
-                        $"White space at place {place}: an abbreviation is one word. Leave it out or put a sign such as - there.");
+                    throw new InvalidInputException(
+                        "text",
+                        $"White space at place {place}: an abbreviation is one word. Leave it out or put a sign such as - there."
+                    );
                 if (Rune.IsControl(rune) || rune == Rune.ReplacementChar)
-                    throw new InvalidInputException("text",
-                        $"A control character (U+{rune.Value:X4}) stands at place {place}. Remove it; only characters that can be typed are allowed.");
+                    throw new InvalidInputException(
+                        "text",
+                        $"A control character (U+{rune.Value:X4}) stands at place {place}. Remove it; only characters that can be typed are allowed."
+                    );
             }
             var length = Graphemes.Count(text);
             if (length > MaxLength)
-                throw new InvalidInputException("text",
-                    $"The abbreviation has {length} characters; {MaxLength} are allowed. Shorten it.");
+                throw new InvalidInputException(
+                    "text",
+                    $"The abbreviation has {length} characters; {MaxLength} are allowed. Shorten it."
+                );
             if (text.Length > MaxUnits)
-                throw new InvalidInputException("text",
-                    $"The abbreviation has {text.Length} units ({length} characters with many marks); {MaxUnits} are allowed. Shorten it.");
+                throw new InvalidInputException(
+                    "text",
+                    $"The abbreviation has {text.Length} units ({length} characters with many marks); {MaxUnits} are allowed. Shorten it."
+                );
             return text;
         }
     }
@@ -86,7 +112,8 @@ public abstract record Trigger
         public const int Window = 64;
 
         /// <summary>Makes a pattern; throws <see cref="InvalidInputException"/> with position and reason when it cannot be used.</summary>
-        public Pattern(string text, TypingRules rules, Scope scope) : base(text, scope)
+        public Pattern(string text, TypingRules rules, Scope scope)
+            : base(text, scope)
         {
             Rules = rules;
             Expression = Compile(text, rules.Case);
@@ -99,25 +126,37 @@ public abstract record Trigger
         internal Regex Expression { get; }
 
         /// <inheritdoc/>
-        public bool Equals(Pattern? other) => other is not null && Text == other.Text && Rules == other.Rules && Scope == other.Scope;
+        public bool Equals(Pattern? other) =>
+            other is not null && Text == other.Text && Rules == other.Rules && Scope == other.Scope;
 
         /// <inheritdoc/>
         public override int GetHashCode() => HashCode.Combine(Text, Rules, Scope);
 
         private static Regex Compile(string text, LetterCase letterCase)
         {
-            if (text.Length == 0) throw new InvalidInputException("text", "The pattern is empty. Write what should be typed.");
+            if (text.Length == 0)
+                throw new InvalidInputException("text", "The pattern is empty. Write what should be typed.");
             if (text.Length > MaxLength)
-                throw new InvalidInputException("text", $"The pattern has {text.Length} characters; {MaxLength} are allowed. Shorten it.");
+                throw new InvalidInputException(
+                    "text",
+                    $"The pattern has {text.Length} characters; {MaxLength} are allowed. Shorten it."
+                );
             var options = RegexOptions.NonBacktracking | RegexOptions.CultureInvariant;
-            if (letterCase != LetterCase.Exact) options |= RegexOptions.IgnoreCase;
+            if (letterCase != LetterCase.Exact)
+                options |= RegexOptions.IgnoreCase;
             if (Repeats(text) > MostRepeats)
-                throw new InvalidInputException("text", $"The pattern repeats too much: all its repetitions together may come to at most {MostRepeats}, since no more than {Window} characters are looked at. Write a smaller number between the braces.");
+                throw new InvalidInputException(
+                    "text",
+                    $"The pattern repeats too much: all its repetitions together may come to at most {MostRepeats}, since no more than {Window} characters are looked at. Write a smaller number between the braces."
+                );
             try
             {
                 // Parsed alone first, so that positions in errors are the writer's own.
                 if (new Regex(text, options).IsMatch(""))
-                    throw new InvalidInputException("text", "The pattern matches the empty text, so it would go off always. Make a part of it required, for example with + instead of *.");
+                    throw new InvalidInputException(
+                        "text",
+                        "The pattern matches the empty text, so it would go off always. Make a part of it required, for example with + instead of *."
+                    );
                 return new Regex($"(?:{text})\\z", options);
             }
             catch (RegexParseException exception)
@@ -126,8 +165,10 @@ public abstract record Trigger
             }
             catch (NotSupportedException)
             {
-                throw new InvalidInputException("text",
-                    $"{UnsupportedPart(text)} Patterns must never keep you waiting, so parts that look around or back (look-around, back-references, atomic groups) are not available.");
+                throw new InvalidInputException(
+                    "text",
+                    $"{UnsupportedPart(text)} Patterns must never keep you waiting, so parts that look around or back (look-around, back-references, atomic groups) are not available."
+                );
             }
         }
 
@@ -140,15 +181,21 @@ public abstract record Trigger
             var product = 1.0;
             foreach (Match braces in Regex.Matches(text, @"\{(\d+)(,(\d*))?\}", RegexOptions.CultureInvariant))
             {
-                var most = double.Parse(braces.Groups[3].Value is { Length: > 0 } upper ? upper : braces.Groups[1].Value, CultureInfo.InvariantCulture);
-                if (most > 1) product *= most;
+                var most = double.Parse(
+                    braces.Groups[3].Value is { Length: > 0 } upper ? upper : braces.Groups[1].Value,
+                    CultureInfo.InvariantCulture
+                );
+                if (most > 1)
+                    product *= most;
             }
             return product;
         }
 
         private static string UnsupportedPart(string text)
         {
-            foreach (var part in (string[])["(?=", "(?!", "(?<=", "(?<!", "(?>", "(?(", "\\1", "\\2", "\\3", "\\k", "\\G"])
+            foreach (
+                var part in (string[])["(?=", "(?!", "(?<=", "(?<!", "(?>", "(?(", "\\1", "\\2", "\\3", "\\k", "\\G"]
+            )
                 if (text.IndexOf(part, StringComparison.Ordinal) is var at and >= 0)
                     return $"“{part}” at place {at + 1} cannot be used.";
             return "A part of this pattern cannot be used.";
@@ -159,7 +206,8 @@ public abstract record Trigger
     public sealed record Hotkey : Trigger
     {
         /// <summary>Makes a hotkey; throws <see cref="InvalidInputException"/> for what is no chord.</summary>
-        public Hotkey(string text, Scope scope) : base(Check(text, out var chord), scope) => Chord = chord;
+        public Hotkey(string text, Scope scope)
+            : base(Check(text, out var chord), scope) => Chord = chord;
 
         /// <summary>The chord.</summary>
         public Key Chord { get; }
@@ -169,12 +217,18 @@ public abstract record Trigger
             chord = Key.Parse("text", text);
             if (chord.Kind == KeyKind.Silent)
                 throw new InvalidInputException("text", $"“{text}” is a modifier only. Add a key to press with it.");
-            var hasModifier = chord.Kind == KeyKind.Chord
-                && (chord.Value.StartsWith("Ctrl+", StringComparison.Ordinal) || chord.Value.StartsWith("Alt+", StringComparison.Ordinal)
-                    || chord.Value.Contains("Meta+", StringComparison.Ordinal));
+            var hasModifier =
+                chord.Kind == KeyKind.Chord
+                && (
+                    chord.Value.StartsWith("Ctrl+", StringComparison.Ordinal)
+                    || chord.Value.StartsWith("Alt+", StringComparison.Ordinal)
+                    || chord.Value.Contains("Meta+", StringComparison.Ordinal)
+                );
             if (!hasModifier)
-                throw new InvalidInputException("text",
-                    $"“{text}” holds neither Ctrl, Alt nor Meta, so it would be lost for typing. Add a modifier, for example Ctrl+Alt+{chord.Value.ToUpperInvariant()}.");
+                throw new InvalidInputException(
+                    "text",
+                    $"“{text}” holds neither Ctrl, Alt nor Meta, so it would be lost for typing. Add a modifier, for example Ctrl+Alt+{chord.Value.ToUpperInvariant()}."
+                );
             return chord.Value;
         }
     }

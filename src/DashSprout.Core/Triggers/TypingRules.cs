@@ -49,13 +49,15 @@ public sealed record TypingRules(
     LetterCase Case,
     bool KeepClosingKey,
     ClosingKeys? ClosingKeys,
-    bool GivesWay)
+    bool GivesWay
+)
 {
     /// <summary>The usual rules by left edge and timing; nearly all triggers share them.</summary>
     private static readonly TypingRules[,] Usual = MakeUsual();
 
     /// <summary>The rules that hold where a trigger does not say otherwise.</summary>
-    public static TypingRules For(string text, Timing timing = Timing.ClosingKey) => Usual[(int)DefaultLeftEdge(text), (int)timing];
+    public static TypingRules For(string text, Timing timing = Timing.ClosingKey) =>
+        Usual[(int)DefaultLeftEdge(text), (int)timing];
 
     /// <summary>
     /// <see cref="LeftEdge.Word"/> for what begins with a letter or digit, else <see cref="LeftEdge.Space"/>,
@@ -71,8 +73,15 @@ public sealed record TypingRules(
     {
         var usual = new TypingRules[3, 3];
         foreach (var edge in Enum.GetValues<LeftEdge>())
-            foreach (var timing in Enum.GetValues<Timing>())
-                usual[(int)edge, (int)timing] = new(timing, edge, LetterCase.Either, KeepClosingKey: timing != Timing.DoubleClosingKey, ClosingKeys: null, GivesWay: true);
+        foreach (var timing in Enum.GetValues<Timing>())
+            usual[(int)edge, (int)timing] = new(
+                timing,
+                edge,
+                LetterCase.Either,
+                KeepClosingKey: timing != Timing.DoubleClosingKey,
+                ClosingKeys: null,
+                GivesWay: true
+            );
         return usual;
     }
 }

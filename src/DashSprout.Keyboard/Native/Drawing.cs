@@ -5,10 +5,19 @@ namespace DashSprout.Keyboard.Native;
 /// <summary>Cairo and Pango, which draw the hint.</summary>
 internal static partial class Drawing
 {
-    private const string Cairo = "libcairo.so.2", Pango = "libpango-1.0.so.0", PangoCairo = "libpangocairo-1.0.so.0", Object = "libgobject-2.0.so.0";
+    private const string Cairo = "libcairo.so.2",
+        Pango = "libpango-1.0.so.0",
+        PangoCairo = "libpangocairo-1.0.so.0",
+        Object = "libgobject-2.0.so.0";
 
     [LibraryImport(Cairo)]
-    public static partial nint cairo_xlib_surface_create(nint display, nint drawable, nint visual, int width, int height);
+    public static partial nint cairo_xlib_surface_create(
+        nint display,
+        nint drawable,
+        nint visual,
+        int width,
+        int height
+    );
 
     [LibraryImport(Cairo)]
     public static partial void cairo_surface_destroy(nint surface);

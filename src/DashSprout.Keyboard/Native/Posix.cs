@@ -34,5 +34,6 @@ internal static unsafe partial class Posix
 internal struct PollEntry
 {
     public int File;
-    public short Events, Returned;
+    public short Events,
+        Returned;
 }

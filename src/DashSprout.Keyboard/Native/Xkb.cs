@@ -5,14 +5,29 @@ namespace DashSprout.Keyboard.Native;
 /// <summary>The keyboard extension in <c>libX11</c>, and <c>libxkbcommon</c>, which turns keycodes into symbols and text.</summary>
 internal static unsafe partial class Xkb
 {
-    private const string X11 = "libX11.so.6", Common = "libxkbcommon.so.0", CommonX11 = "libxkbcommon-x11.so.0", Xcb = "libxcb.so.1";
+    private const string X11 = "libX11.so.6",
+        Common = "libxkbcommon.so.0",
+        CommonX11 = "libxkbcommon-x11.so.0",
+        Xcb = "libxcb.so.1";
 
     public const uint CoreKeyboard = 0x100;
-    public const int NewKeyboardNotify = 0, MapNotify = 1, StateNotify = 2;
-    public const int ComposeNothing = 0, Composing = 1, Composed = 2, ComposeCancelled = 3;
+    public const int NewKeyboardNotify = 0,
+        MapNotify = 1,
+        StateNotify = 2;
+    public const int ComposeNothing = 0,
+        Composing = 1,
+        Composed = 2,
+        ComposeCancelled = 3;
 
     [LibraryImport(X11)]
-    public static partial int XkbQueryExtension(nint display, out int opcode, out int firstEvent, out int firstError, ref int major, ref int minor);
+    public static partial int XkbQueryExtension(
+        nint display,
+        out int opcode,
+        out int firstEvent,
+        out int firstError,
+        ref int major,
+        ref int minor
+    );
 
     [LibraryImport(X11)]
     public static partial int XkbSelectEvents(nint display, uint device, uint affected, uint values);
@@ -41,7 +56,15 @@ internal static unsafe partial class Xkb
 
     [LibraryImport(CommonX11)]
     public static partial int xkb_x11_setup_xkb_extension(
-        nint connection, ushort major, ushort minor, int flags, ushort* outMajor, ushort* outMinor, byte* baseEvent, byte* baseError);
+        nint connection,
+        ushort major,
+        ushort minor,
+        int flags,
+        ushort* outMajor,
+        ushort* outMinor,
+        byte* baseEvent,
+        byte* baseError
+    );
 
     [LibraryImport(CommonX11)]
     public static partial int xkb_x11_get_core_keyboard_device_id(nint connection);
@@ -77,10 +100,23 @@ internal static unsafe partial class Xkb
     public static partial uint xkb_keymap_num_levels_for_key(nint keymap, uint key, uint layout);
 
     [LibraryImport(Common)]
-    public static partial int xkb_keymap_key_get_syms_by_level(nint keymap, uint key, uint layout, uint level, out uint* syms);
+    public static partial int xkb_keymap_key_get_syms_by_level(
+        nint keymap,
+        uint key,
+        uint layout,
+        uint level,
+        out uint* syms
+    );
 
     [LibraryImport(Common)]
-    public static partial nuint xkb_keymap_key_get_mods_for_level(nint keymap, uint key, uint layout, uint level, uint* masks, nuint size);
+    public static partial nuint xkb_keymap_key_get_mods_for_level(
+        nint keymap,
+        uint key,
+        uint layout,
+        uint level,
+        uint* masks,
+        nuint size
+    );
 
     [LibraryImport(Common)]
     public static partial nint xkb_state_new(nint keymap);
@@ -90,7 +126,14 @@ internal static unsafe partial class Xkb
 
     [LibraryImport(Common)]
     public static partial int xkb_state_update_mask(
-        nint state, uint baseMods, uint latchedMods, uint lockedMods, uint baseLayout, uint latchedLayout, uint lockedLayout);
+        nint state,
+        uint baseMods,
+        uint latchedMods,
+        uint lockedMods,
+        uint baseLayout,
+        uint latchedLayout,
+        uint lockedLayout
+    );
 
     [LibraryImport(Common)]
     public static partial uint xkb_state_key_get_one_sym(nint state, uint key);

@@ -13,14 +13,18 @@ internal struct XEvent
 
     public int Type => At<int>(0);
 
-    public unsafe T At<T>(int offset) where T : unmanaged
+    public unsafe T At<T>(int offset)
+        where T : unmanaged
     {
-        fixed (long* start = &word) return *(T*)((byte*)start + offset);
+        fixed (long* start = &word)
+            return *(T*)((byte*)start + offset);
     }
 
-    public unsafe void Set<T>(int offset, T value) where T : unmanaged
+    public unsafe void Set<T>(int offset, T value)
+        where T : unmanaged
     {
-        fixed (long* start = &word) *(T*)((byte*)start + offset) = value;
+        fixed (long* start = &word)
+            *(T*)((byte*)start + offset) = value;
     }
 }
 
@@ -29,13 +33,32 @@ internal static unsafe partial class Xlib
 {
     private const string X11 = "libX11.so.6";
 
-    public const int KeyPress = 2, PropertyNotify = 28, SelectionClear = 29, SelectionRequest = 30, SelectionNotify = 31, ClientMessage = 33,
-        MappingNotify = 34, GenericEvent = 35, UnmapNotify = 18, MapNotify = 19, DestroyNotify = 17, FocusIn = 9, FocusOut = 10, Expose = 12;
+    public const int KeyPress = 2,
+        PropertyNotify = 28,
+        SelectionClear = 29,
+        SelectionRequest = 30,
+        SelectionNotify = 31,
+        ClientMessage = 33,
+        MappingNotify = 34,
+        GenericEvent = 35,
+        UnmapNotify = 18,
+        MapNotify = 19,
+        DestroyNotify = 17,
+        FocusIn = 9,
+        FocusOut = 10,
+        Expose = 12;
 
-    public const nint PropertyChangeMask = 1 << 22, StructureNotifyMask = 1 << 17, SubstructureNotifyMask = 1 << 19,
-        SubstructureRedirectMask = 1 << 20, FocusChangeMask = 1 << 21, ExposureMask = 1 << 15, KeyPressMask = 1;
+    public const nint PropertyChangeMask = 1 << 22,
+        StructureNotifyMask = 1 << 17,
+        SubstructureNotifyMask = 1 << 19,
+        SubstructureRedirectMask = 1 << 20,
+        FocusChangeMask = 1 << 21,
+        ExposureMask = 1 << 15,
+        KeyPressMask = 1;
 
-    public const int PropModeReplace = 0, RevertToParent = 2, Success = 0;
+    public const int PropModeReplace = 0,
+        RevertToParent = 2,
+        Success = 0;
 
     [LibraryImport(X11)]
     public static partial int XInitThreads();
@@ -59,7 +82,11 @@ internal static unsafe partial class Xlib
     public static partial nint XSetIOErrorHandler(delegate* unmanaged<nint, int> handler);
 
     [LibraryImport(X11)]
-    public static partial void XSetIOErrorExitHandler(nint display, delegate* unmanaged<nint, nint, void> handler, nint data);
+    public static partial void XSetIOErrorExitHandler(
+        nint display,
+        delegate* unmanaged<nint, nint, void> handler,
+        nint data
+    );
 
     [LibraryImport(X11)]
     public static partial int XSync(nint display, int discard);
@@ -83,7 +110,13 @@ internal static unsafe partial class Xlib
     public static partial void XFreeEventData(nint display, XEvent* cookie);
 
     [LibraryImport(X11, StringMarshalling = StringMarshalling.Utf8)]
-    public static partial int XQueryExtension(nint display, string name, out int major, out int firstEvent, out int firstError);
+    public static partial int XQueryExtension(
+        nint display,
+        string name,
+        out int major,
+        out int firstEvent,
+        out int firstError
+    );
 
     [LibraryImport(X11, StringMarshalling = StringMarshalling.Utf8)]
     public static partial nint XInternAtom(nint display, string name, int onlyIfExists);
@@ -99,23 +132,63 @@ internal static unsafe partial class Xlib
 
     [LibraryImport(X11)]
     public static partial int XGetWindowProperty(
-        nint display, nint window, nint property, nint offset, nint length, int delete, nint wanted, out nint type, out int format,
-        out nint items, out nint left, out nint data);
+        nint display,
+        nint window,
+        nint property,
+        nint offset,
+        nint length,
+        int delete,
+        nint wanted,
+        out nint type,
+        out int format,
+        out nint items,
+        out nint left,
+        out nint data
+    );
 
     [LibraryImport(X11)]
-    public static partial int XChangeProperty(nint display, nint window, nint property, nint type, int format, int mode, void* data, int items);
+    public static partial int XChangeProperty(
+        nint display,
+        nint window,
+        nint property,
+        nint type,
+        int format,
+        int mode,
+        void* data,
+        int items
+    );
 
     [LibraryImport(X11)]
     public static partial int XDeleteProperty(nint display, nint window, nint property);
 
     [LibraryImport(X11)]
     public static partial nint XCreateSimpleWindow(
-        nint display, nint parent, int x, int y, uint width, uint height, uint border, nint borderColour, nint background);
+        nint display,
+        nint parent,
+        int x,
+        int y,
+        uint width,
+        uint height,
+        uint border,
+        nint borderColour,
+        nint background
+    );
 
     [LibraryImport(X11)]
     public static partial nint XCreateWindow(
-        nint display, nint parent, int x, int y, uint width, uint height, uint border, int depth, uint windowClass, nint visual, nint mask,
-        XSetWindowAttributes* attributes);
+        nint display,
+        nint parent,
+        int x,
+        int y,
+        uint width,
+        uint height,
+        uint border,
+        int depth,
+        uint windowClass,
+        nint visual,
+        nint mask,
+        XSetWindowAttributes* attributes
+    );
 
     [LibraryImport(X11)]
     public static partial int XDestroyWindow(nint display, nint window);
@@ -151,18 +224,52 @@ internal static unsafe partial class Xlib
     public static partial int XSetInputFocus(nint display, nint window, int revertTo, nint time);
 
     [LibraryImport(X11)]
-    public static partial int XQueryTree(nint display, nint window, out nint root, out nint parent, out nint children, out uint count);
+    public static partial int XQueryTree(
+        nint display,
+        nint window,
+        out nint root,
+        out nint parent,
+        out nint children,
+        out uint count
+    );
 
     [LibraryImport(X11)]
-    public static partial int XTranslateCoordinates(nint display, nint from, nint to, int x, int y, out int toX, out int toY, out nint child);
+    public static partial int XTranslateCoordinates(
+        nint display,
+        nint from,
+        nint to,
+        int x,
+        int y,
+        out int toX,
+        out int toY,
+        out nint child
+    );
 
     [LibraryImport(X11)]
     public static partial int XGetGeometry(
-        nint display, nint drawable, out nint root, out int x, out int y, out uint width, out uint height, out uint border, out uint depth);
+        nint display,
+        nint drawable,
+        out nint root,
+        out int x,
+        out int y,
+        out uint width,
+        out uint height,
+        out uint border,
+        out uint depth
+    );
 
     [LibraryImport(X11)]
     public static partial int XQueryPointer(
-        nint display, nint window, out nint root, out nint child, out int rootX, out int rootY, out int x, out int y, out uint mask);
+        nint display,
+        nint window,
+        out nint root,
+        out nint child,
+        out int rootX,
+        out int rootY,
+        out int x,
+        out int y,
+        out uint mask
+    );
 
     [LibraryImport(X11)]
     public static partial nint XGetSelectionOwner(nint display, nint selection);
@@ -171,7 +278,14 @@ internal static unsafe partial class Xlib
     public static partial int XSetSelectionOwner(nint display, nint selection, nint window, nint time);
 
     [LibraryImport(X11)]
-    public static partial int XConvertSelection(nint display, nint selection, nint target, nint property, nint requestor, nint time);
+    public static partial int XConvertSelection(
+        nint display,
+        nint selection,
+        nint target,
+        nint property,
+        nint requestor,
+        nint time
+    );
 
     [LibraryImport(X11)]
     public static partial nint XMaxRequestSize(nint display);
@@ -217,13 +331,21 @@ internal static unsafe partial class Xlib
 [StructLayout(LayoutKind.Sequential)]
 internal struct XSetWindowAttributes
 {
-    public nint BackgroundPixmap, BackgroundPixel, BorderPixmap, BorderPixel;
-    public int BitGravity, WinGravity, BackingStore;
-    public nint BackingPlanes, BackingPixel;
+    public nint BackgroundPixmap,
+        BackgroundPixel,
+        BorderPixmap,
+        BorderPixel;
+    public int BitGravity,
+        WinGravity,
+        BackingStore;
+    public nint BackingPlanes,
+        BackingPixel;
     public int SaveUnder;
-    public nint EventMask, DoNotPropagateMask;
+    public nint EventMask,
+        DoNotPropagateMask;
     public int OverrideRedirect;
-    public nint Colormap, Cursor;
+    public nint Colormap,
+        Cursor;
 
     /// <summary><c>CWOverrideRedirect</c>.</summary>
     public const nint WithOverrideRedirect = 1 << 9;

@@ -3,7 +3,13 @@ using DashSprout.Store;
 namespace DashSprout.Server.Backups;
 
 /// <summary>Once a day: a backup, and letting go of what is old. What fails is said to the user and tried again an hour later.</summary>
-internal sealed class Housekeeping(DataFolder folder, BackupStore backups, HistoryStore history, TimeProvider clock, ILogger<Housekeeping> log) : BackgroundService
+internal sealed class Housekeeping(
+    DataFolder folder,
+    BackupStore backups,
+    HistoryStore history,
+    TimeProvider clock,
+    ILogger<Housekeeping> log
+) : BackgroundService
 {
     private static readonly TimeSpan Round = TimeSpan.FromHours(1);
 
@@ -19,8 +25,7 @@ internal sealed class Housekeeping(DataFolder folder, BackupStore backups, Histo
             {
                 // Starting comes first.
                 await Task.Run(DoRound, stoppingToken);
-            }
-            while (await timer.WaitForNextTickAsync(stoppingToken));
+            } while (await timer.WaitForNextTickAsync(stoppingToken));
         }
         catch (OperationCanceledException)
         {
@@ -33,7 +38,14 @@ internal sealed class Housekeeping(DataFolder folder, BackupStore backups, Histo
         try
         {
             var now = clock.GetUtcNow();
-            if (!backups.List().Any(backup => backup.Reason == BackupReason.Daily && backup.At.UtcDateTime.Date == now.UtcDateTime.Date)) backups.Make(BackupReason.Daily, now);
+            if (
+                !backups
+                    .List()
+                    .Any(backup =>
+                        backup.Reason == BackupReason.Daily && backup.At.UtcDateTime.Date == now.UtcDateTime.Date
+                    )
+            )
+                backups.Make(BackupReason.Daily, now);
             backups.Thin();
             history.Tidy(now);
             Fault = null;

@@ -19,16 +19,47 @@ public sealed record DataNotices(IReadOnlyList<DataNotice> Notices, IReadOnlyLis
 
 internal static class NoticeEndpoints
 {
-    public static void MapNotices(this IEndpointRouteBuilder api) => api.MapGet("/notices", (DataFolder folder, Catalog catalog, Surroundings surroundings, Housekeeping housekeeping, MirroredLibraries mirrors, Learner learner) =>
-    {
-        var notices = new List<DataNotice>();
-        if (folder.SetAside is { } damaged) notices.Add(new DataNotice($"{damaged} You can bring back the last good backup.", "backups"));
-        if (catalog.SetAside.Count > 0)
-            notices.Add(new DataNotice($"{catalog.SetAside.Count} {(catalog.SetAside.Count == 1 ? "item" : "items")} in the data file cannot be used and stay aside as they are.", "history"));
-        if (surroundings.Fault is { } dates) notices.Add(new DataNotice(dates, "history"));
-        if (housekeeping.Fault is { } fault) notices.Add(new DataNotice(fault, "history"));
-        if (mirrors.Notice() is { } mirrored) notices.Add(new DataNotice(mirrored, "mirrors"));
-        if (learner.Fault is { } lost) notices.Add(new DataNotice(lost, "sprouts"));
-        return new DataNotices(notices, [.. catalog.SetAside.Select(item => new SetAsideAnswer(item.Id, Wording.Of(item.Kind), item.Document, item.Why))]);
-    });
+    public static void MapNotices(this IEndpointRouteBuilder api) =>
+        api.MapGet(
+            "/notices",
+            (
+                DataFolder folder,
+                Catalog catalog,
+                Surroundings surroundings,
+                Housekeeping housekeeping,
+                MirroredLibraries mirrors,
+                Learner learner
+            ) =>
+            {
+                var notices = new List<DataNotice>();
+                if (folder.SetAside is { } damaged)
+                    notices.Add(new DataNotice($"{damaged} You can bring back the last good backup.", "backups"));
+                if (catalog.SetAside.Count > 0)
+                    notices.Add(
+                        new DataNotice(
+                            $"{catalog.SetAside.Count} {(catalog.SetAside.Count == 1 ? "item" : "items")} in the data file cannot be used and stay aside as they are.",
+                            "history"
+                        )
+                    );
+                if (surroundings.Fault is { } dates)
+                    notices.Add(new DataNotice(dates, "history"));
+                if (housekeeping.Fault is { } fault)
+                    notices.Add(new DataNotice(fault, "history"));
+                if (mirrors.Notice() is { } mirrored)
+                    notices.Add(new DataNotice(mirrored, "mirrors"));
+                if (learner.Fault is { } lost)
+                    notices.Add(new DataNotice(lost, "sprouts"));
+                return new DataNotices(
+                    notices,
+                    [
+                        .. catalog.SetAside.Select(item => new SetAsideAnswer(
+                            item.Id,
+                            Wording.Of(item.Kind),
+                            item.Document,
+                            item.Why
+                        )),
+                    ]
+                );
+            }
+        );
 }

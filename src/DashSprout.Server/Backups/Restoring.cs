@@ -8,7 +8,15 @@ namespace DashSprout.Server.Backups;
 
 /// <summary>Puts a backup in the place of everything there is, and reads everything anew.</summary>
 internal sealed class Restoring(
-    BackupStore backups, ChangeLog log, Catalog catalog, EngineSwitch engineSwitch, FiringLog firings, Surroundings surroundings, WordLists lists, TimeProvider clock)
+    BackupStore backups,
+    ChangeLog log,
+    Catalog catalog,
+    EngineSwitch engineSwitch,
+    FiringLog firings,
+    Surroundings surroundings,
+    WordLists lists,
+    TimeProvider clock
+)
 {
     /// <summary>Restores a backup; what was there before is a backup of its own then.</summary>
     public Backup Restore(string name, string what)

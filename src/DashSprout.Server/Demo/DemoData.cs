@@ -13,7 +13,8 @@ internal static class DemoData
 
     public static async Task LoadOnce(Catalog catalog, SettingStore settings, MediaStore media)
     {
-        if (settings.Get(LoadedSetting) is not null || catalog.Catalogue.Count > 0) return;
+        if (settings.Get(LoadedSetting) is not null || catalog.Catalogue.Count > 0)
+            return;
         using var file = new MemoryStream(Resource("gullhaven.json"));
         var contents = await LibraryFile.Read(file, CancellationToken.None);
         media.Add(PictureData.Of(Resource("fairway.png")));

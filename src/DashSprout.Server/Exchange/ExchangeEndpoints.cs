@@ -28,74 +28,175 @@ internal static class ExchangeEndpoints
 
     public static void MapExchange(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/library-file", (Catalog catalog, MediaStore media, HttpContext http, [FromQuery(Name = "library")] long[]? ids, string? format, bool withPrivate = false) =>
-        {
-            var libraries = LibraryValues.Of(catalog.Catalogue, library => ids is not { Length: > 0 } || ids.Contains(library.Id)).ToList();
-            return Written(libraries, format, withPrivate, media, http.RequestAborted);
-        });
+        api.MapGet(
+            "/library-file",
+            (
+                Catalog catalog,
+                MediaStore media,
+                HttpContext http,
+                [FromQuery(Name = "library")] long[]? ids,
+                string? format,
+                bool withPrivate = false
+            ) =>
+            {
+                var libraries = LibraryValues
+                    .Of(catalog.Catalogue, library => ids is not { Length: > 0 } || ids.Contains(library.Id))
+                    .ToList();
+                return Written(libraries, format, withPrivate, media, http.RequestAborted);
+            }
+        );
 
-        api.MapPost("/library-file/part", (ManyItems many, string? format, Catalog catalog, MediaStore media, HttpContext http, bool withPrivate = false) =>
-            Written([.. LibraryValues.Part(catalog.Catalogue, many.Ids.ToHashSet())], format, withPrivate, media, http.RequestAborted));
+        api.MapPost(
+            "/library-file/part",
+            (
+                ManyItems many,
+                string? format,
+                Catalog catalog,
+                MediaStore media,
+                HttpContext http,
+                bool withPrivate = false
+            ) =>
+                Written(
+                    [.. LibraryValues.Part(catalog.Catalogue, many.Ids.ToHashSet())],
+                    format,
+                    withPrivate,
+                    media,
+                    http.RequestAborted
+                )
+        );
 
         api.MapPost("/library-file/contents", (FilePart part, Catalog catalog) =>
         {
-            var libraries = part.Ids.Count == 0 ? LibraryValues.Of(catalog.Catalogue, _ => true) : LibraryValues.Part(catalog.Catalogue, part.Ids.ToHashSet());
+            var libraries =
+                part.Ids.Count == 0
+                    ? LibraryValues.Of(catalog.Catalogue, _ => true)
+                    : LibraryValues.Part(catalog.Catalogue, part.Ids.ToHashSet());
             var snippets = libraries.SelectMany(library => library.AllSnippets()).ToList();
             return new FileContents(snippets.Count, snippets.Count(found => found.Snippet.Private));
         });
 
         // To be looked at and printed; nothing that is private stands on it.
-        api.MapGet("/cheat-sheet", (Catalog catalog) => TypedResults.Content(CheatSheet.Html(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/html; charset=utf-8"));
-        api.MapGet("/cheat-sheet.md", (Catalog catalog) => Text(CheatSheet.Markdown(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/markdown; charset=utf-8", "dash-sprout-cheat-sheet.md"));
+        api.MapGet("/cheat-sheet", (Catalog catalog) =>
+            TypedResults.Content(
+                CheatSheet.Html(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)),
+                "text/html; charset=utf-8"
+            )
+        );
+        api.MapGet("/cheat-sheet.md", (Catalog catalog) =>
+            Text(
+                CheatSheet.Markdown(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)),
+                "text/markdown; charset=utf-8",
+                "dash-sprout-cheat-sheet.md"
+            )
+        );
 
         // To be carried on a phone; nothing that is private is in it.
-        api.MapGet("/pocket-file", (Catalog catalog) => Text(PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/html; charset=utf-8", "dash-sprout-pocket.html"));
+        api.MapGet("/pocket-file", (Catalog catalog) =>
+            Text(
+                PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)),
+                "text/html; charset=utf-8",
+                "dash-sprout-pocket.html"
+            )
+        );
 
         // The same to be looked at in a frame on the desk: with scripts of its own and no way to the program, as on a phone.
         api.MapGet("/pocket-file/shown", (Catalog catalog, HttpResponse response) =>
         {
-            response.Headers.ContentSecurityPolicy = "default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; frame-ancestors 'self'; sandbox allow-scripts";
+            response.Headers.ContentSecurityPolicy =
+                "default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; frame-ancestors 'self'; sandbox allow-scripts";
             response.Headers.CacheControl = "no-store";
-            return TypedResults.Content(PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)), "text/html; charset=utf-8");
+            return TypedResults.Content(
+                PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)),
+                "text/html; charset=utf-8"
+            );
         });
 
-        api.MapPost("/library-file", async Task<Imported> (HttpRequest request, Catalog catalog, MediaStore media, BackupStore backups, TimeProvider clock, bool replace = false) =>
-        {
-            var file = await LibraryFile.Read(request.Body, request.HttpContext.RequestAborted);
-            var libraries = file.WithOwnPictures();
-            // Tried first, so that a file that is refused leaves no backup behind.
-            catalog.Try((now, id) => Importing.Of(now, libraries, replace, id).Change);
-            backups.Make(BackupReason.BeforeImport, clock.GetUtcNow());
-            media.Add(file.Pictures.Values);
-            IReadOnlyList<string> missing = [];
-            catalog.Do((now, id) =>
-            {
-                (var change, missing) = Importing.Of(now, libraries, replace, id);
-                return change;
-            }, fromFile: true);
-            var snippets = libraries.SelectMany(library => library.AllSnippets()).Select(found => found.Snippet).ToList();
-            var lost = snippets.SelectMany(snippet => snippet.Bodies.SelectMany(PictureData.In).Distinct().Where(id => media.Get(id) is null).Select(_ => $"“{snippet.Name}” shows a picture that is not in the file."));
-            return new Imported(libraries.Count, snippets.Count, [.. missing.Concat(lost).Take(MostNamed)]);
-        })
-        .Accepts<LibraryFile>("application/json")
-        .WithMetadata(new SizeLimit(LargestFile));
+        api.MapPost(
+                "/library-file",
+                async Task<Imported> (
+                    HttpRequest request,
+                    Catalog catalog,
+                    MediaStore media,
+                    BackupStore backups,
+                    TimeProvider clock,
+                    bool replace = false
+                ) =>
+                {
+                    var file = await LibraryFile.Read(request.Body, request.HttpContext.RequestAborted);
+                    var libraries = file.WithOwnPictures();
+                    // Tried first, so that a file that is refused leaves no backup behind.
+                    catalog.Try((now, id) => Importing.Of(now, libraries, replace, id).Change);
+                    backups.Make(BackupReason.BeforeImport, clock.GetUtcNow());
+                    media.Add(file.Pictures.Values);
+                    IReadOnlyList<string> missing = [];
+                    catalog.Do(
+                        (now, id) =>
+                        {
+                            (var change, missing) = Importing.Of(now, libraries, replace, id);
+                            return change;
+                        },
+                        fromFile: true
+                    );
+                    var snippets = libraries
+                        .SelectMany(library => library.AllSnippets())
+                        .Select(found => found.Snippet)
+                        .ToList();
+                    var lost = snippets.SelectMany(snippet =>
+                        snippet
+                            .Bodies.SelectMany(PictureData.In)
+                            .Distinct()
+                            .Where(id => media.Get(id) is null)
+                            .Select(_ => $"“{snippet.Name}” shows a picture that is not in the file.")
+                    );
+                    return new Imported(libraries.Count, snippets.Count, [.. missing.Concat(lost).Take(MostNamed)]);
+                }
+            )
+            .Accepts<LibraryFile>("application/json")
+            .WithMetadata(new SizeLimit(LargestFile));
     }
 
     /// <summary>Libraries as a file: <c>json</c>, <c>yaml</c> or <c>csv</c>; what is private is left out unless it is asked for.</summary>
-    private static async Task<IResult> Written(IReadOnlyList<Library> libraries, string? format, bool withPrivate, MediaStore media, CancellationToken cancellation)
+    private static async Task<IResult> Written(
+        IReadOnlyList<Library> libraries,
+        string? format,
+        bool withPrivate,
+        MediaStore media,
+        CancellationToken cancellation
+    )
     {
-        if (!withPrivate) libraries = [.. libraries.Select(library => library.WithoutPrivate())];
+        if (!withPrivate)
+            libraries = [.. libraries.Select(library => library.WithoutPrivate())];
         const string Name = "dash-sprout-libraries";
         // Spreadsheets take a table for UTF-8 when it begins with a byte-order mark.
         if (format == "csv")
-            return Text("\uFEFF" + SnippetTableWriter.Write(libraries, media.Get), "text/csv; charset=utf-8", $"{Name}.csv");
-        var pictures = libraries.SelectMany(library => library.AllSnippets()).SelectMany(found => found.Snippet.Bodies).SelectMany(PictureData.In).Distinct()
-            .Select(id => (id, picture: media.Get(id))).Where(found => found.picture is not null).ToDictionary(found => found.id, found => found.picture!);
-        if (format == "yaml") return Text(await YamlFile.Write(libraries, pictures, cancellation), "application/yaml; charset=utf-8", $"{Name}.yaml");
+            return Text(
+                "\uFEFF" + SnippetTableWriter.Write(libraries, media.Get),
+                "text/csv; charset=utf-8",
+                $"{Name}.csv"
+            );
+        var pictures = libraries
+            .SelectMany(library => library.AllSnippets())
+            .SelectMany(found => found.Snippet.Bodies)
+            .SelectMany(PictureData.In)
+            .Distinct()
+            .Select(id => (id, picture: media.Get(id)))
+            .Where(found => found.picture is not null)
+            .ToDictionary(found => found.id, found => found.picture!);
+        if (format == "yaml")
+            return Text(
+                await YamlFile.Write(libraries, pictures, cancellation),
+                "application/yaml; charset=utf-8",
+                $"{Name}.yaml"
+            );
         return format is null or "json"
-            ? TypedResults.Stream(to => LibraryFile.Write(to, libraries, pictures, cancellation), "application/json", $"{Name}.json")
+            ? TypedResults.Stream(
+                to => LibraryFile.Write(to, libraries, pictures, cancellation),
+                "application/json",
+                $"{Name}.json"
+            )
             : throw new InvalidInputException("format", $"“{format}” is not known here. Use one of: json, yaml, csv.");
     }
 
-    private static FileContentHttpResult Text(string text, string type, string name) => TypedResults.File(System.Text.Encoding.UTF8.GetBytes(text), type, name);
+    private static FileContentHttpResult Text(string text, string type, string name) =>
+        TypedResults.File(System.Text.Encoding.UTF8.GetBytes(text), type, name);
 }

@@ -11,23 +11,42 @@ using DashSprout.Store;
 namespace DashSprout.Server.Exchange;
 
 /// <summary>Where files lie that are looked at before they are brought in. They are kept in memory, the last few of them.</summary>
-internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists lists, MediaStore media, BackupStore backups, TimeProvider clock, ILogger<ImportDesk> log)
+internal sealed class ImportDesk(
+    Catalog catalog,
+    SafetyBoard board,
+    WordLists lists,
+    MediaStore media,
+    BackupStore backups,
+    TimeProvider clock,
+    ILogger<ImportDesk> log
+)
 {
-    private const int Most = 3, MostLines = 300, MostNamed = 20, MisfireWords = 5;
+    private const int Most = 3,
+        MostLines = 300,
+        MostNamed = 20,
+        MisfireWords = 5;
 
     private readonly ConcurrentDictionary<string, Import> imports = new();
 
     /// <summary>Takes a file and begins to look at it.</summary>
-    public Import Open(string name, ImportOptions options, Func<ImportOptions, CancellationToken, Task<ImportContents>> read)
+    public Import Open(
+        string name,
+        ImportOptions options,
+        Func<ImportOptions, CancellationToken, Task<ImportContents>> read
+    )
     {
         var import = new Import(Guid.NewGuid().ToString("N"), name, clock.GetTimestamp(), read) { Options = options };
-        foreach (var old in imports.Values.OrderByDescending(one => one.Opened).Skip(Most - 1)) Close(old.Id);
+        foreach (var old in imports.Values.OrderByDescending(one => one.Opened).Skip(Most - 1))
+            Close(old.Id);
         imports[import.Id] = import;
         Look(import, options);
         return import;
     }
 
-    public Import Get(string id) => imports.TryGetValue(id, out var import) ? import : throw new ConflictException("This file is not here any more. Choose it again.");
+    public Import Get(string id) =>
+        imports.TryGetValue(id, out var import)
+            ? import
+            : throw new ConflictException("This file is not here any more. Choose it again.");
 
     /// <summary>Looks at a file anew, read or brought in otherwise.</summary>
     public void Look(Import import, ImportOptions options)
@@ -41,27 +60,40 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
 
     public void Close(string id)
     {
-        if (imports.TryRemove(id, out var import)) import.Work?.Cancel();
+        if (imports.TryRemove(id, out var import))
+            import.Work?.Cancel();
     }
 
     /// <summary>Brings a file in, as one change.</summary>
     public Imported Bring(Import import)
     {
-        if (import is not { State: ImportState.Ready or ImportState.Stopped, Contents: { } contents }) throw new ConflictException("The file is still being looked at. Wait until it is ready.");
+        if (import is not { State: ImportState.Ready or ImportState.Stopped, Contents: { } contents })
+            throw new ConflictException("The file is still being looked at. Wait until it is ready.");
         // Tried first, so that a file that is refused leaves no backup behind.
         catalog.Try((now, id) => Plan(now, id, contents).Change);
         backups.Make(BackupReason.BeforeImport, clock.GetUtcNow());
         media.Add(contents.Pictures);
         Planned? planned = null;
-        catalog.Do((now, id) =>
-        {
-            planned = Plan(now, id, contents);
-            return planned.Change;
-        }, fromFile: true);
-        if (contents is ImportContents.Given own) own.Done(planned!.Change);
+        catalog.Do(
+            (now, id) =>
+            {
+                planned = Plan(now, id, contents);
+                return planned.Change;
+            },
+            fromFile: true
+        );
+        if (contents is ImportContents.Given own)
+            own.Done(planned!.Change);
         Close(import.Id);
-        var snippets = planned!.Change.Items.SelectMany(item => item.Below.Append(item.After)).OfType<SnippetItem>().ToList();
-        return new Imported(contents is ImportContents.Whole whole ? whole.Libraries.Count : 0, snippets.Count, [.. planned.Notes.Concat(Lost(snippets)).Take(MostNamed)]);
+        var snippets = planned!
+            .Change.Items.SelectMany(item => item.Below.Append(item.After))
+            .OfType<SnippetItem>()
+            .ToList();
+        return new Imported(
+            contents is ImportContents.Whole whole ? whole.Libraries.Count : 0,
+            snippets.Count,
+            [.. planned.Notes.Concat(Lost(snippets)).Take(MostNamed)]
+        );
     }
 
     private async Task Work(Import import, ImportOptions options, CancellationTokenSource cancelling)
@@ -77,7 +109,9 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
         {
             Tell(0.02);
             var contents = await import.Read(options, cancellation);
-            Tell(0.3, () => (import.Contents, import.Options, import.Table) = (contents, contents.Options, contents.Table));
+            Tell(0.3, () =>
+                (import.Contents, import.Options, import.Table) = (contents, contents.Options, contents.Table)
+            );
             var shelf = catalog.Shelf;
             var planned = Plan(shelf.Catalogue, catalog.NextId, contents);
             Tell(0.4);
@@ -88,14 +122,20 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
         {
             // Somebody stopped it, or asked for something else.
         }
-        catch (Exception exception) when (exception is InvalidInputException or ConflictException or MissingItemException)
+        catch (Exception exception)
+            when (exception is InvalidInputException or ConflictException or MissingItemException)
         {
-            if (!cancellation.IsCancellationRequested) (import.Problem, import.State) = (exception.Message, ImportState.Failed);
+            if (!cancellation.IsCancellationRequested)
+                (import.Problem, import.State) = (exception.Message, ImportState.Failed);
         }
         catch (Exception exception)
         {
             log.LogError("Looking at a file failed: {Kind}", exception.GetType().Name);
-            if (!cancellation.IsCancellationRequested) (import.Problem, import.State) = ($"The file cannot be read ({exception.GetType().Name}).", ImportState.Failed);
+            if (!cancellation.IsCancellationRequested)
+                (import.Problem, import.State) = (
+                    $"The file cannot be read ({exception.GetType().Name}).",
+                    ImportState.Failed
+                );
         }
     }
 
@@ -117,60 +157,165 @@ internal sealed class ImportDesk(Catalog catalog, SafetyBoard board, WordLists l
         var rows = (ImportContents.Rows)contents;
         var parent = rows.Options.ParentId ?? now.Libraries.FirstOrDefault()?.Id;
         // Where there is no library yet one is made for them.
-        if (parent is null) return PlanInto(Catalogue.Empty.With(Commands.AddLibrary(Catalogue.Empty, nextId, SnippetEndpoints.FirstLibraryName)), nextId, rows, newLibrary: true);
-        return PlanInto(now, nextId, rows with { Options = rows.Options with { ParentId = parent } }, newLibrary: false);
+        if (parent is null)
+            return PlanInto(
+                Catalogue.Empty.With(Commands.AddLibrary(Catalogue.Empty, nextId, SnippetEndpoints.FirstLibraryName)),
+                nextId,
+                rows,
+                newLibrary: true
+            );
+        return PlanInto(
+            now,
+            nextId,
+            rows with
+            {
+                Options = rows.Options with { ParentId = parent },
+            },
+            newLibrary: false
+        );
     }
 
-    private static List<ImportLine> Lines(Change change) => change.Items.SelectMany(item => item.Below.Select(below => (item.Before, After: (Item?)below)).Append((item.Before, item.After)))
-        // One that only comes to stand elsewhere among the others is the same.
-        .Where(pair => pair.After is SnippetItem after && (pair.Before as SnippetItem)?.Snippet != after.Snippet)
-        .Select(pair => Line(0, pair.Before is null ? IncomingFate.Add : IncomingFate.Change, (SnippetItem)pair.After!)).ToList();
+    private static List<ImportLine> Lines(Change change) =>
+        change
+            .Items.SelectMany(item =>
+                item.Below.Select(below => (item.Before, After: (Item?)below)).Append((item.Before, item.After))
+            )
+            // One that only comes to stand elsewhere among the others is the same.
+            .Where(pair => pair.After is SnippetItem after && (pair.Before as SnippetItem)?.Snippet != after.Snippet)
+            .Select(pair =>
+                Line(0, pair.Before is null ? IncomingFate.Add : IncomingFate.Change, (SnippetItem)pair.After!)
+            )
+            .ToList();
 
     private static Planned PlanInto(Catalogue now, long nextId, ImportContents.Rows rows, bool newLibrary)
     {
         var parent = newLibrary ? nextId++ : rows.Options.ParentId!.Value;
         var defaults = now.DefaultsIn(parent);
         var checkedRows = rows.Snippets.Select(row => row.Checked(defaults)).ToList();
-        var same = rows.Options.SameName is null ? SameName.Change : Wording.Parse<SameName>("sameName", rows.Options.SameName);
-        var (change, outcomes) = Incoming.Bring(now, nextId, parent, [.. checkedRows.Select(row => row.Snippet).OfType<IncomingSnippet>()], same);
-        var wrong = checkedRows.Where(row => row.Snippet is null).Select(row => new ImportLine(row.Row.Line, "wrong", row.Row.Snippet.Name ?? "",
-            [.. (row.Row.Snippet.Triggers ?? []).Select(trigger => trigger.Text ?? "")], Cut(row.Row.Snippet.Text ?? ""), row.Row.Problem));
-        var lines = outcomes.Select(outcome => new ImportLine(outcome.Incoming.Line, Wording.Of(outcome.Fate), outcome.Name,
-            [.. outcome.Incoming.Snippet.Triggers.Select(trigger => trigger.Text)], Cut(outcome.Incoming.Snippet.Glance()), null));
+        var same = rows.Options.SameName is null
+            ? SameName.Change
+            : Wording.Parse<SameName>("sameName", rows.Options.SameName);
+        var (change, outcomes) = Incoming.Bring(
+            now,
+            nextId,
+            parent,
+            [.. checkedRows.Select(row => row.Snippet).OfType<IncomingSnippet>()],
+            same
+        );
+        var wrong = checkedRows
+            .Where(row => row.Snippet is null)
+            .Select(row => new ImportLine(
+                row.Row.Line,
+                "wrong",
+                row.Row.Snippet.Name ?? "",
+                [.. (row.Row.Snippet.Triggers ?? []).Select(trigger => trigger.Text ?? "")],
+                Cut(row.Row.Snippet.Text ?? ""),
+                row.Row.Problem
+            ));
+        var lines = outcomes.Select(outcome => new ImportLine(
+            outcome.Incoming.Line,
+            Wording.Of(outcome.Fate),
+            outcome.Name,
+            [.. outcome.Incoming.Snippet.Triggers.Select(trigger => trigger.Text)],
+            Cut(outcome.Incoming.Snippet.Glance()),
+            null
+        ));
         if (newLibrary)
         {
             var library = now.Get<LibraryItem>(parent);
-            change = new Change(change.What, new ItemChange(null, library, new(change.Items.SelectMany(item => item.Below.Prepend(item.After!)))));
+            change = new Change(
+                change.What,
+                new ItemChange(null, library, new(change.Items.SelectMany(item => item.Below.Prepend(item.After!))))
+            );
         }
         return new Planned(change, [.. wrong, .. lines], 0, []);
     }
 
-    private ImportPreview Preview(Shelf shelf, Planned planned, IProgress<double> progress, CancellationToken cancellation)
+    private ImportPreview Preview(
+        Shelf shelf,
+        Planned planned,
+        IProgress<double> progress,
+        CancellationToken cancellation
+    )
     {
-        var touched = planned.Change.Items.SelectMany(item => item.Below.Append(item.After)).OfType<SnippetItem>().ToList();
+        var touched = planned
+            .Change.Items.SelectMany(item => item.Below.Append(item.After))
+            .OfType<SnippetItem>()
+            .ToList();
         var next = planned.Change.Items.Count == 0 ? shelf : shelf.With(planned.Change);
         var ids = touched.Select(item => item.Id).ToHashSet();
-        var forecasts = Forecast.Of(Core.Engine.TriggerIndex.Of(touched.Select(item => next.Placed(item.Id))), lists.Current, null, cancellation)
-            .Where(forecast => forecast.Grade != MisfireGrade.Quiet).OrderByDescending(forecast => forecast.Per10kWords).ToList();
+        var forecasts = Forecast
+            .Of(
+                Core.Engine.TriggerIndex.Of(touched.Select(item => next.Placed(item.Id))),
+                lists.Current,
+                null,
+                cancellation
+            )
+            .Where(forecast => forecast.Grade != MisfireGrade.Quiet)
+            .OrderByDescending(forecast => forecast.Per10kWords)
+            .ToList();
         progress.Report(0.3);
-        var overlaps = board.Look().Result.Overlaps.Follow(next.Index, new ProgressTold(part => progress.Report(0.3 + part * 0.7)), cancellation).All
-            .Where(overlap => ids.Contains(overlap.Loser.Placed.Id) || (overlap.Winner is { } winner && ids.Contains(winner.Placed.Id))).ToList();
-        var gone = planned.Change.Items.Where(item => item.After is null).SelectMany(item => shelf.Catalogue.Within(item.Before!)).Count(item => item is SnippetItem);
+        var overlaps = board
+            .Look()
+            .Result.Overlaps.Follow(
+                next.Index,
+                new ProgressTold(part => progress.Report(0.3 + part * 0.7)),
+                cancellation
+            )
+            .All.Where(overlap =>
+                ids.Contains(overlap.Loser.Placed.Id)
+                || (overlap.Winner is { } winner && ids.Contains(winner.Placed.Id))
+            )
+            .ToList();
+        var gone = planned
+            .Change.Items.Where(item => item.After is null)
+            .SelectMany(item => shelf.Catalogue.Within(item.Before!))
+            .Count(item => item is SnippetItem);
         int Count(string fate) => planned.Lines.Count(line => line.Fate == fate);
-        return new ImportPreview(Count("add"), Count("change"), Count("same") + planned.Same, Count("leave"), gone, Count("wrong"), [.. planned.Lines.Take(MostLines)],
-            overlaps.Count, [.. overlaps.Take(MostNamed).Select(SafetyEndpoints.Answer)], [.. forecasts.Take(MostNamed).Select(forecast => SafetyEndpoints.Answer(forecast, MisfireWords))],
-            [.. planned.Notes.Take(MostNamed)]);
+        return new ImportPreview(
+            Count("add"),
+            Count("change"),
+            Count("same") + planned.Same,
+            Count("leave"),
+            gone,
+            Count("wrong"),
+            [.. planned.Lines.Take(MostLines)],
+            overlaps.Count,
+            [.. overlaps.Take(MostNamed).Select(SafetyEndpoints.Answer)],
+            [.. forecasts.Take(MostNamed).Select(forecast => SafetyEndpoints.Answer(forecast, MisfireWords))],
+            [.. planned.Notes.Take(MostNamed)]
+        );
     }
 
-    private IEnumerable<string> Lost(IEnumerable<SnippetItem> snippets) => snippets.SelectMany(item => item.Snippet.Bodies.SelectMany(PictureData.In).Distinct()
-        .Where(id => media.Get(id) is null).Select(_ => $"“{item.Name}” shows a picture that is not in the file."));
+    private IEnumerable<string> Lost(IEnumerable<SnippetItem> snippets) =>
+        snippets.SelectMany(item =>
+            item.Snippet.Bodies.SelectMany(PictureData.In)
+                .Distinct()
+                .Where(id => media.Get(id) is null)
+                .Select(_ => $"“{item.Name}” shows a picture that is not in the file.")
+        );
 
-    private static ImportLine Line(int line, IncomingFate fate, SnippetItem item) => new(line, Wording.Of(fate), item.Name, [.. item.Snippet.Triggers.Select(trigger => trigger.Text)],
-        Cut(item.Snippet.Glance()), null);
+    private static ImportLine Line(int line, IncomingFate fate, SnippetItem item) =>
+        new(
+            line,
+            Wording.Of(fate),
+            item.Name,
+            [.. item.Snippet.Triggers.Select(trigger => trigger.Text)],
+            Cut(item.Snippet.Glance()),
+            null
+        );
 
-    private static string Cut(string text) => text.Length > 90 ? text[..Core.Text.Graphemes.Offset(text, 80)].ReplaceLineEndings(" ⏎ ") + "…" : text.ReplaceLineEndings(" ⏎ ");
+    private static string Cut(string text) =>
+        text.Length > 90
+            ? text[..Core.Text.Graphemes.Offset(text, 80)].ReplaceLineEndings(" ⏎ ") + "…"
+            : text.ReplaceLineEndings(" ⏎ ");
 
-    private sealed record Planned(Change Change, IReadOnlyList<ImportLine> Lines, int Same, IReadOnlyList<string> Notes);
+    private sealed record Planned(
+        Change Change,
+        IReadOnlyList<ImportLine> Lines,
+        int Same,
+        IReadOnlyList<string> Notes
+    );
 }
 
 /// <summary>How far looking at a file has come.</summary>
@@ -183,7 +328,12 @@ internal enum ImportState
 }
 
 /// <summary>A file on the desk.</summary>
-internal sealed class Import(string id, string name, long opened, Func<ImportOptions, CancellationToken, Task<ImportContents>> read)
+internal sealed class Import(
+    string id,
+    string name,
+    long opened,
+    Func<ImportOptions, CancellationToken, Task<ImportContents>> read
+)
 {
     public string Id { get; } = id;
 
@@ -211,8 +361,19 @@ internal sealed class Import(string id, string name, long opened, Func<ImportOpt
     public void Stop()
     {
         Work?.Cancel();
-        if (State == ImportState.Working) State = ImportState.Stopped;
+        if (State == ImportState.Working)
+            State = ImportState.Stopped;
     }
 
-    public ImportAnswer Answer() => new(Id, name, Wording.Of(State), Math.Round(Progress, 3), Problem, Options, Table, State == ImportState.Ready ? Preview : null);
+    public ImportAnswer Answer() =>
+        new(
+            Id,
+            name,
+            Wording.Of(State),
+            Math.Round(Progress, 3),
+            Problem,
+            Options,
+            Table,
+            State == ImportState.Ready ? Preview : null
+        );
 }

@@ -10,23 +10,37 @@ internal static class ImportEndpoints
 
     public static void MapImports(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/imports", async Task<ImportAnswer> (string name, long? parentId, HttpRequest request, ImportDesk desk) =>
-        {
-            using var bytes = new MemoryStream();
-            await request.Body.CopyToAsync(bytes, request.HttpContext.RequestAborted);
-            var file = bytes.ToArray();
-            return desk.Open(name, new ImportOptions(ParentId: parentId), (options, cancellation) => ImportReading.Read(name, file, options, cancellation)).Answer();
-        })
-        .Accepts<IFormFile>("application/octet-stream")
-        .WithMetadata(new SizeLimit(LargestFile));
+        api.MapPost(
+                "/imports",
+                async Task<ImportAnswer> (string name, long? parentId, HttpRequest request, ImportDesk desk) =>
+                {
+                    using var bytes = new MemoryStream();
+                    await request.Body.CopyToAsync(bytes, request.HttpContext.RequestAborted);
+                    var file = bytes.ToArray();
+                    return desk.Open(name, new ImportOptions(ParentId: parentId), (options, cancellation) =>
+                            ImportReading.Read(name, file, options, cancellation)
+                        )
+                        .Answer();
+                }
+            )
+            .Accepts<IFormFile>("application/octet-stream")
+            .WithMetadata(new SizeLimit(LargestFile));
 
         api.MapPost("/imports/documents", (DocumentUpload upload, long? parentId, ImportDesk desk) =>
-        {
-            if (upload.Files.Count == 0) throw new InvalidInputException("files", "There are no files. Choose at least one.");
-            var files = upload.Files.Select(file => new NamedText(file.Name, file.Text.ReplaceLineEndings("\n"))).ToList();
-            return desk.Open(files.Count == 1 ? files[0].Name : $"{files.Count} files", new ImportOptions(ParentId: parentId), (options, _) => Task.FromResult(ImportReading.Documents(files, options))).Answer();
-        })
-        .WithMetadata(new SizeLimit(TextFile.MaxBytes * 2L));
+            {
+                if (upload.Files.Count == 0)
+                    throw new InvalidInputException("files", "There are no files. Choose at least one.");
+                var files = upload
+                    .Files.Select(file => new NamedText(file.Name, file.Text.ReplaceLineEndings("\n")))
+                    .ToList();
+                return desk.Open(
+                        files.Count == 1 ? files[0].Name : $"{files.Count} files",
+                        new ImportOptions(ParentId: parentId),
+                        (options, _) => Task.FromResult(ImportReading.Documents(files, options))
+                    )
+                    .Answer();
+            })
+            .WithMetadata(new SizeLimit(TextFile.MaxBytes * 2L));
 
         api.MapGet("/imports/{id}", (string id, ImportDesk desk) => desk.Get(id).Answer());
 

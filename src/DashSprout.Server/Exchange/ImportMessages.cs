@@ -12,8 +12,16 @@ namespace DashSprout.Server.Exchange;
 /// <param name="SameName">What becomes of a snippet whose name is there: <c>change</c>, <c>number</c> or <c>leave</c>.</param>
 /// <param name="Replace">Whether a whole library takes the place of one of its name.</param>
 public sealed record ImportOptions(
-    string? Kind = null, string? Encoding = null, string? Separator = null, bool? Heading = null, IReadOnlyList<string>? Columns = null, string? Sign = null,
-    long? ParentId = null, string? SameName = null, bool Replace = false);
+    string? Kind = null,
+    string? Encoding = null,
+    string? Separator = null,
+    bool? Heading = null,
+    IReadOnlyList<string>? Columns = null,
+    string? Sign = null,
+    long? ParentId = null,
+    string? SameName = null,
+    bool Replace = false
+);
 
 /// <summary>Several Markdown or HTML files.</summary>
 public sealed record DocumentUpload(IReadOnlyList<UploadedText> Files);
@@ -26,10 +34,23 @@ public sealed record UploadedText(string Name, string Text);
 /// <param name="Problem">Why it cannot be brought in; null when it can.</param>
 /// <param name="Options">How it is read.</param>
 /// <param name="Preview">What would come of it, once it is ready.</param>
-public sealed record ImportAnswer(string Id, string Name, string State, double Progress, string? Problem, ImportOptions Options, ImportTable? Table, ImportPreview? Preview);
+public sealed record ImportAnswer(
+    string Id,
+    string Name,
+    string State,
+    double Progress,
+    string? Problem,
+    ImportOptions Options,
+    ImportTable? Table,
+    ImportPreview? Preview
+);
 
 /// <summary>The first records of a table, and what its columns can hold.</summary>
-public sealed record ImportTable(IReadOnlyList<string> Head, IReadOnlyList<IReadOnlyList<string>> First, IReadOnlyList<ColumnChoice> Choices);
+public sealed record ImportTable(
+    IReadOnlyList<string> Head,
+    IReadOnlyList<IReadOnlyList<string>> First,
+    IReadOnlyList<ColumnChoice> Choices
+);
 
 /// <summary>What a column can hold.</summary>
 public sealed record ColumnChoice(string Id, string Label);
@@ -42,10 +63,27 @@ public sealed record ColumnChoice(string Id, string Label);
 /// <param name="Misfires">Its triggers that are not quiet, the worst first.</param>
 /// <param name="Notes">What else is worth knowing.</param>
 public sealed record ImportPreview(
-    int Adds, int Changes, int Same, int Left, int Gone, int Wrong, IReadOnlyList<ImportLine> Lines, int Overlaps, IReadOnlyList<OverlapAnswer> SomeOverlaps,
-    IReadOnlyList<MisfireAnswer> Misfires, IReadOnlyList<string> Notes);
+    int Adds,
+    int Changes,
+    int Same,
+    int Left,
+    int Gone,
+    int Wrong,
+    IReadOnlyList<ImportLine> Lines,
+    int Overlaps,
+    IReadOnlyList<OverlapAnswer> SomeOverlaps,
+    IReadOnlyList<MisfireAnswer> Misfires,
+    IReadOnlyList<string> Notes
+);
 
 /// <summary>A snippet of a file.</summary>
 /// <param name="Line">Where it stands; 0 where a file has no lines to tell.</param>
 /// <param name="Fate"><c>add</c>, <c>change</c>, <c>same</c>, <c>leave</c> or <c>wrong</c>.</param>
-public sealed record ImportLine(int Line, string Fate, string Name, IReadOnlyList<string> Triggers, string FirstWords, string? Problem);
+public sealed record ImportLine(
+    int Line,
+    string Fate,
+    string Name,
+    IReadOnlyList<string> Triggers,
+    string FirstWords,
+    string? Problem
+);

@@ -11,7 +11,16 @@ namespace DashSprout.Server.Finding;
 
 /// <summary>A snippet that the finder found.</summary>
 /// <param name="Uses">How often it went off.</param>
-public sealed record Found(long SnippetId, string Path, string Name, string Library, IReadOnlyList<string> Folders, IReadOnlyList<string> Triggers, string FirstWords, int Uses);
+public sealed record Found(
+    long SnippetId,
+    string Path,
+    string Name,
+    string Library,
+    IReadOnlyList<string> Folders,
+    IReadOnlyList<string> Triggers,
+    string FirstWords,
+    int Uses
+);
 
 internal static class FinderEndpoints
 {
@@ -22,24 +31,34 @@ internal static class FinderEndpoints
     private static readonly ConditionalWeakTable<SnippetItem, FoldedNames> Names = [];
 
     public static void MapFinder(this IEndpointRouteBuilder api) =>
-        api.MapGet("/finder", (string? query, Catalog catalog, SnippetSearch search, FiringLog log, TimeProvider clock) =>
-            Find((query ?? "").Trim(), catalog.Catalogue, search, log, clock.GetUtcNow()));
+        api.MapGet(
+            "/finder",
+            (string? query, Catalog catalog, SnippetSearch search, FiringLog log, TimeProvider clock) =>
+                Find((query ?? "").Trim(), catalog.Catalogue, search, log, clock.GetUtcNow())
+        );
 
     private static List<Found> Find(string query, Catalogue now, SnippetSearch search, FiringLog log, DateTimeOffset at)
     {
         var folded = CaseFolding.Fold(query);
-        var inContent = search.Find(query, Most * 2, now).Select((item, place) => (item.Id, Score: FinderScore.Content - 10.0 * place / (Most * 2))).ToDictionary(found => found.Id, found => found.Score);
+        var inContent = search
+            .Find(query, Most * 2, now)
+            .Select((item, place) => (item.Id, Score: FinderScore.Content - 10.0 * place / (Most * 2)))
+            .ToDictionary(found => found.Id, found => found.Score);
         var best = new PriorityQueue<SnippetItem, double>();
         foreach (var snippet in now.Snippets)
         {
-            var score = folded.Length == 0 ? 1 : Math.Max(OfNames(folded, snippet), inContent.GetValueOrDefault(snippet.Id));
-            if (score <= 0) continue;
+            var score =
+                folded.Length == 0 ? 1 : Math.Max(OfNames(folded, snippet), inContent.GetValueOrDefault(snippet.Id));
+            if (score <= 0)
+                continue;
             score += FinderScore.OfUse(log.Weight(snippet.Id, at));
             best.Enqueue(snippet, score);
-            if (best.Count > Most) best.Dequeue();
+            if (best.Count > Most)
+                best.Dequeue();
         }
         var found = new List<Found>(best.Count);
-        while (best.TryDequeue(out var snippet, out _)) found.Add(Answer(now, snippet, log.Use(snippet.Id)?.Fired ?? 0));
+        while (best.TryDequeue(out var snippet, out _))
+            found.Add(Answer(now, snippet, log.Use(snippet.Id)?.Fired ?? 0));
         found.Reverse();
         return found;
     }
@@ -48,7 +67,8 @@ internal static class FinderEndpoints
     {
         var names = Names.GetValue(stored, snippet => new FoldedNames(snippet.Snippet));
         var score = FinderScore.Of(folded, names.Name);
-        foreach (var abbreviation in names.Abbreviations) score = Math.Max(score, FinderScore.Of(folded, abbreviation));
+        foreach (var abbreviation in names.Abbreviations)
+            score = Math.Max(score, FinderScore.Of(folded, abbreviation));
         return score;
     }
 
@@ -57,13 +77,22 @@ internal static class FinderEndpoints
     {
         public string Name { get; } = CaseFolding.Fold(snippet.Name);
 
-        public string[] Abbreviations { get; } = [.. snippet.Triggers.OfType<Trigger.Abbreviation>().Select(trigger => CaseFolding.Fold(trigger.Text))];
+        public string[] Abbreviations { get; } =
+        [.. snippet.Triggers.OfType<Trigger.Abbreviation>().Select(trigger => CaseFolding.Fold(trigger.Text))];
     }
 
     private static Found Answer(Catalogue now, SnippetItem stored, int uses)
     {
         var words = stored.Snippet.Glance(now.NameOf).ReplaceLineEndings(" ⏎ ");
-        return new Found(stored.Id, now.PathOf(stored), stored.Snippet.Name, now.LibraryOf(stored).Name, [.. now.FoldersOf(stored).Select(folder => folder.Name)],
-            [.. stored.Snippet.Triggers.Select(trigger => trigger.Text)], words.Length > FirstWords ? words[..FirstWords] + "…" : words, uses);
+        return new Found(
+            stored.Id,
+            now.PathOf(stored),
+            stored.Snippet.Name,
+            now.LibraryOf(stored).Name,
+            [.. now.FoldersOf(stored).Select(folder => folder.Name)],
+            [.. stored.Snippet.Triggers.Select(trigger => trigger.Text)],
+            words.Length > FirstWords ? words[..FirstWords] + "…" : words,
+            uses
+        );
     }
 }

@@ -5,9 +5,16 @@ using DashSprout.Store;
 namespace DashSprout.Server.Finding;
 
 /// <summary>Lets the search follow, in the background, what came in at once: the finder finds it by its content a little later.</summary>
-internal sealed class SearchCatchingUp(Catalog catalog, SnippetSearch search, DataFolder folder, ILogger<SearchCatchingUp> log) : BackgroundService
+internal sealed class SearchCatchingUp(
+    Catalog catalog,
+    SnippetSearch search,
+    DataFolder folder,
+    ILogger<SearchCatchingUp> log
+) : BackgroundService
 {
-    private readonly Channel<bool> wanted = Channel.CreateBounded<bool>(new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropWrite });
+    private readonly Channel<bool> wanted = Channel.CreateBounded<bool>(
+        new BoundedChannelOptions(1) { FullMode = BoundedChannelFullMode.DropWrite }
+    );
 
     protected override async Task ExecuteAsync(CancellationToken stoppingToken)
     {
@@ -15,7 +22,8 @@ internal sealed class SearchCatchingUp(Catalog catalog, SnippetSearch search, Da
         wanted.Writer.TryWrite(true);
         try
         {
-            await foreach (var _ in wanted.Reader.ReadAllAsync(stoppingToken)) await CatchUp(stoppingToken);
+            await foreach (var _ in wanted.Reader.ReadAllAsync(stoppingToken))
+                await CatchUp(stoppingToken);
         }
         catch (OperationCanceledException)
         {
@@ -31,7 +39,10 @@ internal sealed class SearchCatchingUp(Catalog catalog, SnippetSearch search, Da
         }
         catch (Exception exception) when (StorageFault.Words(exception, folder.Path) is not null)
         {
-            log.LogError("The finder's search could not follow: {Fault}. It tries again when something comes in, and at the next start", exception.Message);
+            log.LogError(
+                "The finder's search could not follow: {Fault}. It tries again when something comes in, and at the next start",
+                exception.Message
+            );
         }
     }
 }

@@ -19,56 +19,123 @@ public sealed record Turned(string What);
 
 /// <summary>A version of a snippet; the first is what it is now.</summary>
 /// <param name="Changed">The parts in which it differs from the version before it.</param>
-public sealed record VersionAnswer(int Version, DateTimeOffset SavedAt, IReadOnlyList<string> Changed, SnippetDocument Snippet);
+public sealed record VersionAnswer(
+    int Version,
+    DateTimeOffset SavedAt,
+    IReadOnlyList<string> Changed,
+    SnippetDocument Snippet
+);
 
 /// <summary>The version to go back to.</summary>
 public sealed record VersionChoice(int Version);
 
 /// <summary>Something in the bin.</summary>
-public sealed record BinnedAnswer(long Id, string Kind, string Name, string Where, DateTimeOffset DeletedAt, int Snippets, int DaysLeft);
+public sealed record BinnedAnswer(
+    long Id,
+    string Kind,
+    string Name,
+    string Where,
+    DateTimeOffset DeletedAt,
+    int Snippets,
+    int DaysLeft
+);
 
 internal static class HistoryEndpoints
 {
     public static void MapHistory(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/changes", (ChangeLog log) => new ChangesAnswer(
-            [.. log.Last().Select(change => new ChangeAnswer(change.Id, change.At, change.What, change.Undone))], log.NextToUndo()?.Id, log.NextToRedo()?.Id));
+        api.MapGet("/changes", (ChangeLog log) =>
+            new ChangesAnswer(
+                [.. log.Last().Select(change => new ChangeAnswer(change.Id, change.At, change.What, change.Undone))],
+                log.NextToUndo()?.Id,
+                log.NextToRedo()?.Id
+            )
+        );
 
         api.MapPost("/changes/undo", (ChangeLog log, Turning turning) =>
-            turning.Turn(log.NextToUndo() ?? throw new ConflictException("There is nothing to undo."), back: true));
+            turning.Turn(log.NextToUndo() ?? throw new ConflictException("There is nothing to undo."), back: true)
+        );
 
         api.MapPost("/changes/redo", (ChangeLog log, Turning turning) =>
-            turning.Turn(log.NextToRedo() ?? throw new ConflictException("There is nothing to do again."), back: false));
+            turning.Turn(log.NextToRedo() ?? throw new ConflictException("There is nothing to do again."), back: false)
+        );
 
-        api.MapPost("/changes/{id:long}/undo", (long id, ChangeLog log, Turning turning) => turning.Turn(log.Find(id).Logged, back: true));
+        api.MapPost("/changes/{id:long}/undo", (long id, ChangeLog log, Turning turning) =>
+            turning.Turn(log.Find(id).Logged, back: true)
+        );
 
-        api.MapPost("/changes/{id:long}/redo", (long id, ChangeLog log, Turning turning) => turning.Turn(log.Find(id).Logged, back: false));
+        api.MapPost("/changes/{id:long}/redo", (long id, ChangeLog log, Turning turning) =>
+            turning.Turn(log.Find(id).Logged, back: false)
+        );
 
         api.MapGet("/snippets/{id:long}/versions", (long id, HistoryStore history, Catalog catalog) =>
         {
             catalog.Catalogue.Get<SnippetItem>(id);
             var versions = history.Versions(id);
-            return versions.Select((version, at) => new VersionAnswer(version.Version, version.SavedAt,
-                at + 1 < versions.Count ? SnippetMerge.Differences(versions[at + 1].Snippet, version.Snippet) : [], SnippetDocument.Of(version.Snippet))).ToArray();
+            return versions
+                .Select(
+                    (version, at) =>
+                        new VersionAnswer(
+                            version.Version,
+                            version.SavedAt,
+                            at + 1 < versions.Count
+                                ? SnippetMerge.Differences(versions[at + 1].Snippet, version.Snippet)
+                                : [],
+                            SnippetDocument.Of(version.Snippet)
+                        )
+                )
+                .ToArray();
         });
 
-        api.MapPost("/snippets/{id:long}/restore", (long id, VersionChoice choice, HistoryStore history, Catalog catalog) =>
-        {
-            var version = history.Versions(id).FirstOrDefault(version => version.Version == choice.Version)
-                ?? throw new InvalidInputException("version", $"There is no version {choice.Version} any more. Choose one of the list.");
-            // Its name may be another snippet's by now; the one it has stays then.
-            catalog.Do((now, _) =>
+        api.MapPost(
+            "/snippets/{id:long}/restore",
+            (long id, VersionChoice choice, HistoryStore history, Catalog catalog) =>
             {
-                var item = now.Get<SnippetItem>(id);
-                var taken = now.Inside(item.Slot.Parent).Any(other => other.Id != id && other.SharesNameWith(item with { Snippet = version.Snippet }));
-                var change = Commands.ChangeSnippet(now, id, taken ? version.Snippet with { Name = item.Name } : version.Snippet);
-                return change.Items.Count == 0 ? change : change with { What = $"Went back to an earlier version of “{item.Name}”" };
-            });
-            return SnippetEndpoints.Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id));
-        });
+                var version = history.Versions(id).FirstOrDefault(version => version.Version == choice.Version)
+                    ?? throw new InvalidInputException(
+                        "version",
+                        $"There is no version {choice.Version} any more. Choose one of the list."
+                    );
+                // Its name may be another snippet's by now; the one it has stays then.
+                catalog.Do(
+                    (now, _) =>
+                    {
+                        var item = now.Get<SnippetItem>(id);
+                        var taken = now.Inside(item.Slot.Parent)
+                            .Any(other =>
+                                other.Id != id && other.SharesNameWith(item with { Snippet = version.Snippet })
+                            );
+                        var change = Commands.ChangeSnippet(
+                            now,
+                            id,
+                            taken ? version.Snippet with { Name = item.Name } : version.Snippet
+                        );
+                        return change.Items.Count == 0
+                            ? change
+                            : change with
+                            {
+                                What = $"Went back to an earlier version of “{item.Name}”",
+                            };
+                    }
+                );
+                return SnippetEndpoints.Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id));
+            }
+        );
 
-        api.MapGet("/bin", (HistoryStore history) => history.Bin().Select(item =>
-            new BinnedAnswer(item.Id, Wording.Of(item.Kind), item.Name, item.Where, item.DeletedAt, item.Snippets, item.DaysLeft)).ToArray());
+        api.MapGet("/bin", (HistoryStore history) =>
+            history
+                .Bin()
+                .Select(item => new BinnedAnswer(
+                    item.Id,
+                    Wording.Of(item.Kind),
+                    item.Name,
+                    item.Where,
+                    item.DeletedAt,
+                    item.Snippets,
+                    item.DaysLeft
+                ))
+                .ToArray()
+        );
 
         api.MapPost("/bin/{id:long}/restore", (long id, Catalog catalog) =>
         {

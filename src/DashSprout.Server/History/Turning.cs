@@ -9,8 +9,10 @@ internal sealed class Turning(Catalog catalog, Restoring restoring)
 {
     public Turned Turn(LoggedChange change, bool back)
     {
-        if (change.Backup is { } backup) restoring.Restore(backup, $"Undone: {change.What}");
-        else catalog.Turn(change.Id, back);
+        if (change.Backup is { } backup)
+            restoring.Restore(backup, $"Undone: {change.What}");
+        else
+            catalog.Turn(change.Id, back);
         return new Turned(change.What);
     }
 }

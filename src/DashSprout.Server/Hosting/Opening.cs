@@ -22,7 +22,8 @@ internal static class Opening
     /// <summary>Throws <see cref="UnusableDataException"/> when the data folder cannot be used.</summary>
     public static async Task Open(IServiceProvider services, StartOptions options)
     {
-        T Get<T>() where T : notnull => services.GetRequiredService<T>();
+        T Get<T>()
+            where T : notnull => services.GetRequiredService<T>();
         var folder = Get<DataFolder>();
         try
         {
@@ -34,15 +35,20 @@ internal static class Opening
             Get<KeyboardChoices>().Open();
             Get<Learner>().Open();
             LinkReferences(catalog);
-            if (options.Demo) await DemoData.LoadOnce(catalog, Get<SettingStore>(), Get<MediaStore>());
+            if (options.Demo)
+                await DemoData.LoadOnce(catalog, Get<SettingStore>(), Get<MediaStore>());
             // The place for the first snippet is there.
-            else if (catalog.Catalogue.Count == 0 && folder.IsNew) catalog.Do((now, id) => Commands.AddLibrary(now, id, FirstLibrary));
+            else if (catalog.Catalogue.Count == 0 && folder.IsNew)
+                catalog.Do((now, id) => Commands.AddLibrary(now, id, FirstLibrary));
             var hub = Get<IHubContext<TypingHub>>();
             catalog.Changed += () => _ = hub.Clients.All.SendAsync("changed");
         }
         catch (Exception exception) when (StorageFault.Words(exception, folder.Path) is not null)
         {
-            throw new UnusableDataException($"The data in {folder.Path} cannot be opened. {StorageFault.Words(exception, folder.Path)}", exception);
+            throw new UnusableDataException(
+                $"The data in {folder.Path} cannot be opened. {StorageFault.Words(exception, folder.Path)}",
+                exception
+            );
         }
     }
 
@@ -56,19 +62,32 @@ internal static class Opening
         catch (SqliteException exception) when (StorageFault.IsDamage(exception))
         {
             // Looking through the file says the same; then it is set aside.
-            if (!folder.TurnedOutDamaged(clock.GetUtcNow())) throw;
+            if (!folder.TurnedOutDamaged(clock.GetUtcNow()))
+                throw;
             catalog.Open();
             return;
         }
-        if (folder.TurnedOutDamaged(clock.GetUtcNow())) catalog.Open();
+        if (folder.TurnedOutDamaged(clock.GetUtcNow()))
+            catalog.Open();
     }
 
     /// <summary>References that an older program kept as paths become identities, so that renaming breaks them no more.</summary>
     private static void LinkReferences(Catalog catalog)
     {
         var now = catalog.Catalogue;
-        var linked = now.Snippets.Select(item => (Old: item, New: now.Inward(item.Snippet))).Where(pair => !ReferenceEquals(pair.Old.Snippet.Body, pair.New.Body))
-            .Select(pair => new ItemChange(pair.Old, pair.Old with { Snippet = pair.New, Version = pair.Old.Version + 1 })).ToList();
-        if (linked.Count > 0) catalog.Do((_, _) => new Change("Linked snippets that put in others", linked));
+        var linked = now
+            .Snippets.Select(item => (Old: item, New: now.Inward(item.Snippet)))
+            .Where(pair => !ReferenceEquals(pair.Old.Snippet.Body, pair.New.Body))
+            .Select(pair => new ItemChange(
+                pair.Old,
+                pair.Old with
+                {
+                    Snippet = pair.New,
+                    Version = pair.Old.Version + 1,
+                }
+            ))
+            .ToList();
+        if (linked.Count > 0)
+            catalog.Do((_, _) => new Change("Linked snippets that put in others", linked));
     }
 }

@@ -9,26 +9,34 @@ namespace DashSprout.Server.Hosting;
 /// </summary>
 internal static class OwnPageOnly
 {
-    public static void UseOwnPageOnly(this WebApplication app) => app.Use(async (context, next) =>
-    {
-        Protect(context.Response);
-        if (Foreign(context.Request) is not { } refused)
-        {
-            await next(context);
-            return;
-        }
-        context.Response.StatusCode = StatusCodes.Status403Forbidden;
-        await context.RequestServices.GetRequiredService<IProblemDetailsService>().WriteAsync(new ProblemDetailsContext
-        {
-            HttpContext = context,
-            ProblemDetails = new ProblemDetails
+    public static void UseOwnPageOnly(this WebApplication app) =>
+        app.Use(
+            async (context, next) =>
             {
-                Status = StatusCodes.Status403Forbidden,
-                Title = $"Foreign {refused}",
-                Detail = $"The {refused} header does not name this program's own address. Open it at its loopback address, for example http://localhost:5270.",
-            },
-        });
-    });
+                Protect(context.Response);
+                if (Foreign(context.Request) is not { } refused)
+                {
+                    await next(context);
+                    return;
+                }
+                context.Response.StatusCode = StatusCodes.Status403Forbidden;
+                await context
+                    .RequestServices.GetRequiredService<IProblemDetailsService>()
+                    .WriteAsync(
+                        new ProblemDetailsContext
+                        {
+                            HttpContext = context,
+                            ProblemDetails = new ProblemDetails
+                            {
+                                Status = StatusCodes.Status403Forbidden,
+                                Title = $"Foreign {refused}",
+                                Detail =
+                                    $"The {refused} header does not name this program's own address. Open it at its loopback address, for example http://localhost:5270.",
+                            },
+                        }
+                    );
+            }
+        );
 
     /// <summary>The headers that every answer has, a problem's as well.</summary>
     public static void Protect(HttpResponse response)
@@ -43,13 +51,18 @@ internal static class OwnPageOnly
     /// <summary>The header that tells of a foreign page; null when there is none.</summary>
     private static string? Foreign(HttpRequest request) =>
         !IsLoopback(request.Host.Host) ? "Host"
-        : request.Headers.Origin is [{ } origin] && !IsOwn(origin, request) || request.Headers.Origin.Count > 1 ? "Origin"
-        : request.Headers["Sec-Fetch-Site"] is [{ } site] && site is "cross-site" or "same-site" && !IsVisit(request) ? "Sec-Fetch-Site"
+        : request.Headers.Origin is [{ } origin] && !IsOwn(origin, request) || request.Headers.Origin.Count > 1
+            ? "Origin"
+        : request.Headers["Sec-Fetch-Site"] is [{ } site] && site is "cross-site" or "same-site" && !IsVisit(request)
+            ? "Sec-Fetch-Site"
         : null;
 
     /// <summary>Another site may hold a link to this page; it may not read or send anything.</summary>
     private static bool IsVisit(HttpRequest request) =>
-        HttpMethods.IsGet(request.Method) && request.Headers["Sec-Fetch-Mode"] == "navigate" && request.Headers["Sec-Fetch-Dest"] == "document" && !request.Path.StartsWithSegments("/api");
+        HttpMethods.IsGet(request.Method)
+        && request.Headers["Sec-Fetch-Mode"] == "navigate"
+        && request.Headers["Sec-Fetch-Dest"] == "document"
+        && !request.Path.StartsWithSegments("/api");
 
     private static bool IsLoopback(string host) =>
         host.Equals("localhost", StringComparison.OrdinalIgnoreCase)

@@ -14,20 +14,27 @@ internal sealed record StartOptions(int Port, string DataFolder, bool Demo, bool
     public static StartOptions Read(IConfiguration configuration)
     {
         var port = configuration["port"] is { } text
-            ? int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number) && number is > 0 and < 65536
+            ? int.TryParse(text, NumberStyles.None, CultureInfo.InvariantCulture, out var number)
+            && number is > 0 and < 65536
                 ? number
                 : throw new InvalidOperationException($"--port {text} is not a port. Give a number from 1 to 65535.")
             : DefaultPort;
-        return new StartOptions(port, configuration["data"] ?? DefaultFolder(), configuration["empty"] is null, Switch(configuration["keyboard"]));
+        return new StartOptions(
+            port,
+            configuration["data"] ?? DefaultFolder(),
+            configuration["empty"] is null,
+            Switch(configuration["keyboard"])
+        );
     }
 
-    private static bool? Switch(string? text) => text switch
-    {
-        null => null,
-        "true" or "on" => true,
-        "false" or "off" => false,
-        _ => throw new InvalidOperationException($"--keyboard {text} is not known. Say on or off."),
-    };
+    private static bool? Switch(string? text) =>
+        text switch
+        {
+            null => null,
+            "true" or "on" => true,
+            "false" or "off" => false,
+            _ => throw new InvalidOperationException($"--keyboard {text} is not known. Say on or off."),
+        };
 
     /// <summary>The XDG base directory for a user's data.</summary>
     private static string DefaultFolder()

@@ -12,7 +12,13 @@ namespace DashSprout.Server.Keyboard;
 /// <param name="Number">Counts what is shown; the page answers with it.</param>
 /// <param name="Kind"><c>finder</c>, <c>gather</c>, <c>recorded</c>, <c>slip</c> or <c>open</c>.</param>
 /// <param name="Text">What the new snippet is made of: the text with <c>gather</c>, the body with <c>recorded</c>.</param>
-public sealed record CompanionMessage(int Number, string Kind, string? Text, SlipMessage? Slip, IReadOnlyList<string>? Opens);
+public sealed record CompanionMessage(
+    int Number,
+    string Kind,
+    string? Text,
+    SlipMessage? Slip,
+    IReadOnlyList<string>? Opens
+);
 
 /// <summary>The companion window's page, wherever it runs: told what to show, and asked again when it was loaded anew.</summary>
 internal sealed class CompanionPage(IHubContext<CompanionHub> hub, HostMaking hosts) : ICompanion
@@ -46,7 +52,13 @@ internal sealed class CompanionPage(IHubContext<CompanionHub> hub, HostMaking ho
             Shown.Finder => new CompanionMessage(number, "finder", null, null, null),
             Shown.Gather gather => new CompanionMessage(number, "gather", gather.Text, null, null),
             Shown.Recorded recorded => new CompanionMessage(number, "recorded", recorded.Body, null, null),
-            Shown.Question { Asked: HostQuestion.MayOpen open } => new CompanionMessage(number, "open", null, null, open.Targets),
+            Shown.Question { Asked: HostQuestion.MayOpen open } => new CompanionMessage(
+                number,
+                "open",
+                null,
+                null,
+                open.Targets
+            ),
             Shown.Question { Asked: var asked } => new CompanionMessage(number, "slip", null, hosts.Slip(asked), null),
             _ => throw new ArgumentOutOfRangeException(nameof(shown)),
         };
@@ -67,14 +79,16 @@ internal sealed class CompanionHub(CompanionPage page, Catalog catalog, HostMaki
     /// <inheritdoc/>
     public override Task OnDisconnectedAsync(Exception? exception)
     {
-        if (Context.Items.Remove(nameof(Begin))) page.Came(-1);
+        if (Context.Items.Remove(nameof(Begin)))
+            page.Came(-1);
         return Task.CompletedTask;
     }
 
     /// <summary>The page is there; gives what is to be shown now, null for nothing.</summary>
     public CompanionMessage? Begin()
     {
-        if (Context.Items.TryAdd(nameof(Begin), true)) page.Came(1);
+        if (Context.Items.TryAdd(nameof(Begin), true))
+            page.Came(1);
         return page.Now;
     }
 
@@ -85,13 +99,22 @@ internal sealed class CompanionHub(CompanionPage page, Catalog catalog, HostMaki
     /// <param name="shown">What the page showed by its number, here and below: what comes late is no answer to what is shown now.</param>
     public PreviewAnswer Preview(int shown, Dictionary<string, string> answers) =>
         page.Now?.Number == shown && page.Question is { Asked: HostQuestion.FillIn asked, Context: var context }
-            ? PreviewEndpoints.Preview(asked.Snippet.Snippet.Body, context.Writing(asked.Snippet.Snippet.Links) with { Answers = answers, MarksEmpty = true }, [])
+            ? PreviewEndpoints.Preview(
+                asked.Snippet.Snippet.Body,
+                context.Writing(asked.Snippet.Snippet.Links) with
+                {
+                    Answers = answers,
+                    MarksEmpty = true,
+                },
+                []
+            )
             : throw new HubException("No slip is open.");
 
     /// <summary>Puts the open slip's snippet in.</summary>
     public void Fill(int shown, Dictionary<string, string> answers)
     {
-        if (page.Now?.Number != shown) return;
+        if (page.Now?.Number != shown)
+            return;
         hosts.Filled(page.Question?.Asked, answers);
         page.Link?.Fill(shown, answers);
     }
@@ -99,8 +122,10 @@ internal sealed class CompanionHub(CompanionPage page, Catalog catalog, HostMaki
     /// <summary>What is asked about may be opened, from now on without asking.</summary>
     public void Confirm(int shown)
     {
-        if (page.Now?.Number != shown) return;
-        if (page.Question is { Asked: HostQuestion.MayOpen question }) hosts.Confirm(question);
+        if (page.Now?.Number != shown)
+            return;
+        if (page.Question is { Asked: HostQuestion.MayOpen question })
+            hosts.Confirm(question);
         page.Link?.Confirm(shown);
     }
 

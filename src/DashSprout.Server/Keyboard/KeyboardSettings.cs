@@ -29,7 +29,8 @@ public sealed record SeenApp(string Id, string Name, bool HasIcon, bool IsTermin
 /// <summary>The link's settings and the applications that were typed in; kept across restarts.</summary>
 internal sealed class KeyboardChoices(SettingStore settings)
 {
-    private const string Setting = "keyboard", SeenSetting = "keyboard-apps";
+    private const string Setting = "keyboard",
+        SeenSetting = "keyboard-apps";
     private const int MostApps = 200;
     private readonly Lock gate = new();
     private volatile KeyboardSettings chosen = KeyboardSettings.Default;
@@ -44,14 +45,24 @@ internal sealed class KeyboardChoices(SettingStore settings)
     {
         var kept = settings.Get<KeyboardSettings>(Setting);
         Use(kept is { Apps: not null } && IsGood(kept) ? kept : KeyboardSettings.Default);
-        seen = (settings.Get<SeenApps>(SeenSetting)?.Apps ?? []).Where(app => app?.Id is { Length: > 0 }).DistinctBy(app => app.Id).ToDictionary(app => app.Id);
+        seen = (settings.Get<SeenApps>(SeenSetting)?.Apps ?? [])
+            .Where(app => app?.Id is { Length: > 0 })
+            .DistinctBy(app => app.Id)
+            .ToDictionary(app => app.Id);
     }
 
     /// <summary>Checks the settings, keeps them and uses them from now on.</summary>
     public void Save(KeyboardSettings given)
     {
-        if (given.Apps.Count > MostApps) throw new InvalidInputException("apps", $"At most {MostApps} applications can have a delivery of their own.");
-        given = given with { Apps = [.. given.Apps.Select((app, at) => InvalidInputException.Within($"apps[{at}]", () => Checked(app)))] };
+        if (given.Apps.Count > MostApps)
+            throw new InvalidInputException(
+                "apps",
+                $"At most {MostApps} applications can have a delivery of their own."
+            );
+        given = given with
+        {
+            Apps = [.. given.Apps.Select((app, at) => InvalidInputException.Within($"apps[{at}]", () => Checked(app)))],
+        };
         settings.Set(Setting, given);
         Use(given);
     }
@@ -62,7 +73,8 @@ internal sealed class KeyboardChoices(SettingStore settings)
     /// <summary>The applications that were typed in, by name.</summary>
     public IReadOnlyList<DesktopApplication> Seen()
     {
-        lock (gate) return [.. seen.Values.OrderBy(app => app.Name, StringComparer.CurrentCultureIgnoreCase)];
+        lock (gate)
+            return [.. seen.Values.OrderBy(app => app.Name, StringComparer.CurrentCultureIgnoreCase)];
     }
 
     /// <summary>An application is typed in; true when it is a new one.</summary>
@@ -70,7 +82,8 @@ internal sealed class KeyboardChoices(SettingStore settings)
     {
         lock (gate)
         {
-            if (seen.TryGetValue(app.Id, out var known) && known == app || seen.Count >= MostApps) return false;
+            if (seen.TryGetValue(app.Id, out var known) && known == app || seen.Count >= MostApps)
+                return false;
             seen[app.Id] = app;
             settings.Set(SeenSetting, new SeenApps([.. seen.Values]));
             return true;
@@ -79,13 +92,19 @@ internal sealed class KeyboardChoices(SettingStore settings)
 
     private void Use(KeyboardSettings given)
     {
-        deliveries = given.Apps.DistinctBy(app => app.App).ToDictionary(app => app.App, app => new AppDelivery(app.PasteChord, app.AlwaysType, app.DelayMs));
+        deliveries = given
+            .Apps.DistinctBy(app => app.App)
+            .ToDictionary(app => app.App, app => new AppDelivery(app.PasteChord, app.AlwaysType, app.DelayMs));
         chosen = given;
     }
 
     private static KeyboardAppDelivery Checked(KeyboardAppDelivery app)
     {
-        if (app.App is not { Length: > 0 and <= 80 }) throw new InvalidInputException("app", "Name the application by the class of its windows, in at most 80 characters.");
+        if (app.App is not { Length: > 0 and <= 80 })
+            throw new InvalidInputException(
+                "app",
+                "Name the application by the class of its windows, in at most 80 characters."
+            );
         var good = new AppDelivery(app.PasteChord, app.AlwaysType, app.DelayMs).Checked();
         return app with { PasteChord = good.PasteChord };
     }
@@ -96,7 +115,8 @@ internal sealed class KeyboardChoices(SettingStore settings)
         {
             return kept.Apps.All(app => Checked(app) == app);
         }
-        catch (Exception exception) when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
+        catch (Exception exception)
+            when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
         {
             return false;
         }

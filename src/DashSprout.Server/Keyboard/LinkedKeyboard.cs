@@ -23,35 +23,77 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     private bool begun;
 
     public LinkedKeyboard(
-        StartOptions options, KeyboardChoices choices, EngineSwitch engineSwitch, Catalog catalog, HostMaking hosts, CompanionPage companion, DataFolder folder, Live.LiveValues live,
-        IHubContext<TypingHub> hub, IHostApplicationLifetime lifetime, ILogger<LinkedKeyboard> log)
+        StartOptions options,
+        KeyboardChoices choices,
+        EngineSwitch engineSwitch,
+        Catalog catalog,
+        HostMaking hosts,
+        CompanionPage companion,
+        DataFolder folder,
+        Live.LiveValues live,
+        IHubContext<TypingHub> hub,
+        IHostApplicationLifetime lifetime,
+        ILogger<LinkedKeyboard> log
+    )
     {
-        (this.options, this.choices, this.engineSwitch, this.catalog, this.hub, this.log) = (options, choices, engineSwitch, catalog, hub, log);
+        (this.options, this.choices, this.engineSwitch, this.catalog, this.hub, this.log) = (
+            options,
+            choices,
+            engineSwitch,
+            catalog,
+            hub,
+            log
+        );
         companion.Address = $"http://localhost:{options.Port}/companion";
-        session = new DesktopSession($"http://localhost:{options.Port}", () => engineSwitch.Rest is { Resting: false }, Rest, lifetime.StopApplication);
+        session = new DesktopSession(
+            $"http://localhost:{options.Port}",
+            () => engineSwitch.Rest is { Resting: false },
+            Rest,
+            lifetime.StopApplication
+        );
         var program = new LinkProgram
         {
             // While the link waits, keys may be held: a value that takes longer comes as it was before.
-            Surroundings = hosts.Surroundings with { Context = () => hosts.Surroundings.Context() with { ReadLive = (source, path) => live.Read(source, path, LivePatience) } },
+            Surroundings = hosts.Surroundings with
+            {
+                Context = () =>
+                    hosts.Surroundings.Context() with
+                    {
+                        ReadLive = (source, path) => live.Read(source, path, LivePatience),
+                    },
+            },
             Chords = () => engineSwitch.Typing.Chords.Linked,
             DeliveryIn = choices.DeliveryIn,
             Ended = hosts.Count,
             Rest = () => Rest(engineSwitch.Rest.Resting ? null : 0),
             Say = words => session.Say(words),
-            Open = target => { if (DesktopOpening.Open(target) is { } problem) session.Say(problem); },
+            Open = target =>
+            {
+                if (DesktopOpening.Open(target) is { } problem)
+                    session.Say(problem);
+            },
             Characters = Characters,
-            Seen = app => { if (choices.See(app)) Tell(); },
+            Seen = app =>
+            {
+                if (choices.See(app))
+                    Tell();
+            },
             Companion = companion,
             Sight = session.Sight,
             Hints = () => choices.Chosen.Hints,
         };
         var browser = CompanionBrowser.Find();
-        Link = new KeyboardLink(program, () => browser is null ? new UsualBrowser() : new CompanionBrowser(browser, Path.Combine(folder.Path, "companion"), null));
+        Link = new KeyboardLink(program, () =>
+            browser is null
+                ? new UsualBrowser()
+                : new CompanionBrowser(browser, Path.Combine(folder.Path, "companion"), null)
+        );
         // The keys are the user's again at once, however long open pages keep the server.
         lifetime.ApplicationStopping.Register(End);
         Link.Changed += Tell;
         // What went wrong in the link is for whoever mends it; nothing typed is part of it.
-        Link.Failed += fault => log.LogError("The keyboard link failed: {Fault} at {Where}", fault.GetType().Name, fault.StackTrace);
+        Link.Failed += fault =>
+            log.LogError("The keyboard link failed: {Fault} at {Where}", fault.GetType().Name, fault.StackTrace);
         session.SightChanged += Link.SightChanged;
         companion.Link = Link;
     }
@@ -63,7 +105,8 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     {
         catalog.Changed += ProgramChanged;
         engineSwitch.Changed += ProgramChanged;
-        if (options.Keyboard ?? choices.Chosen.Enabled) Begin();
+        if (options.Keyboard ?? choices.Chosen.Enabled)
+            Begin();
         return Task.CompletedTask;
     }
 
@@ -88,10 +131,13 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
         choices.Save(settings);
         if (settings.Enabled != before.Enabled)
         {
-            if (settings.Enabled) Begin();
-            else End();
+            if (settings.Enabled)
+                Begin();
+            else
+                End();
         }
-        if (Link.State.IsLinked) session.ShowTray(settings.Tray);
+        if (Link.State.IsLinked)
+            session.ShowTray(settings.Tray);
         Link.ProgramChanged();
     }
 
@@ -106,7 +152,8 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     private void Begin()
     {
         // The command line may have begun already what the settings switch on.
-        if (begun) return;
+        if (begun)
+            return;
         begun = true;
         session.Begin(choices.Chosen.Tray);
         Link.Start();
@@ -132,9 +179,18 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     private void Tell() => _ = hub.Clients.All.SendAsync("keyboard");
 
     /// <summary>The characters that snippets use beyond ASCII, most used first.</summary>
-    private IReadOnlyList<int> Characters() => characters ??=
-    [
-        .. catalog.Catalogue.Snippets.SelectMany(item => item.Snippet.Bodies.SelectMany(body => Sketch.Of(body).EnumerateRunes()).Where(rune => rune.Value > 0x7f).Select(rune => rune.Value).Distinct())
-            .CountBy(point => point).OrderByDescending(pair => pair.Value).Select(pair => pair.Key).Take(64),
-    ];
+    private IReadOnlyList<int> Characters() =>
+        characters ??= [
+            .. catalog
+                .Catalogue.Snippets.SelectMany(item =>
+                    item.Snippet.Bodies.SelectMany(body => Sketch.Of(body).EnumerateRunes())
+                        .Where(rune => rune.Value > 0x7f)
+                        .Select(rune => rune.Value)
+                        .Distinct()
+                )
+                .CountBy(point => point)
+                .OrderByDescending(pair => pair.Value)
+                .Select(pair => pair.Key)
+                .Take(64),
+        ];
 }

@@ -27,38 +27,99 @@ public sealed record NearlySameAnswer(ChanceSnippet One, ChanceSnippet Other, in
 /// <summary>Missed chances, snippets that are not used, and those that are nearly the same.</summary>
 /// <param name="UnusedDays">For how long those that are listed were not used.</param>
 /// <param name="UnusedInAll">How many there are, of which the first are listed.</param>
-public sealed record ChancesAnswer(IReadOnlyList<MissedAnswer> Missed, IReadOnlyList<UnusedAnswer> Unused, int UnusedInAll, int UnusedDays, IReadOnlyList<NearlySameAnswer> NearlySame);
+public sealed record ChancesAnswer(
+    IReadOnlyList<MissedAnswer> Missed,
+    IReadOnlyList<UnusedAnswer> Unused,
+    int UnusedInAll,
+    int UnusedDays,
+    IReadOnlyList<NearlySameAnswer> NearlySame
+);
 
 internal static class ChanceEndpoints
 {
-    private const int UnusedDays = 90, Most = 200;
+    private const int UnusedDays = 90,
+        Most = 200;
 
-    public static void MapChances(this IEndpointRouteBuilder api) => api.MapGet("/learning/chances", (Learner learner, Catalog catalog, ChangeTimes times, FiringLog log, TimeProvider clock, CancellationToken cancellation) =>
-    {
-        var now = catalog.Catalogue;
-        var savedAt = times.Of(now);
-        var before = clock.GetUtcNow().AddDays(-UnusedDays);
-        var unused = now.Snippets.Where(item => IsUsable(now, item) && !now.LibraryOf(item).Rules.BackspaceTakesBack && (log.Use(item.Id)?.LastAt ?? savedAt.GetValueOrDefault(item.Id, before)) <= before).ToList();
-        return new ChancesAnswer(
-            [
-                .. learner.Missed.Where(chance => now.Find(chance.SnippetId) is SnippetItem).OrderByDescending(chance => chance.Keys).Take(Most)
-                    .Select(chance => new MissedAnswer(Snippet(now, now.Get<SnippetItem>(chance.SnippetId)), chance.Times, chance.Keys, Text(chance.LastAt))),
-            ],
-            [
-                .. unused.OrderBy(item => log.Use(item.Id)?.LastAt ?? DateTimeOffset.MinValue).ThenBy(item => item.Name, StringComparer.CurrentCulture).Take(Most)
-                    .Select(item => new UnusedAnswer(Snippet(now, item), log.Use(item.Id)?.Fired ?? 0, log.Use(item.Id) is { } use ? Text(use.LastAt) : null)),
-            ],
-            unused.Count, UnusedDays,
-            [
-                .. NearlySame.Pairs(now.Snippets.Where(item => IsUsable(now, item)).Select(item => (item.Id, Sketch.Of(item.Snippet.Body))), Most, cancellation)
-                    .Select(pair => new NearlySameAnswer(Snippet(now, now.Get<SnippetItem>(pair.One)), Snippet(now, now.Get<SnippetItem>(pair.Other)), (int)Math.Round(100 * pair.Alike))),
-            ]);
-    });
+    public static void MapChances(this IEndpointRouteBuilder api) =>
+        api.MapGet(
+            "/learning/chances",
+            (
+                Learner learner,
+                Catalog catalog,
+                ChangeTimes times,
+                FiringLog log,
+                TimeProvider clock,
+                CancellationToken cancellation
+            ) =>
+            {
+                var now = catalog.Catalogue;
+                var savedAt = times.Of(now);
+                var before = clock.GetUtcNow().AddDays(-UnusedDays);
+                var unused = now
+                    .Snippets.Where(item =>
+                        IsUsable(now, item)
+                        && !now.LibraryOf(item).Rules.BackspaceTakesBack
+                        && (log.Use(item.Id)?.LastAt ?? savedAt.GetValueOrDefault(item.Id, before)) <= before
+                    )
+                    .ToList();
+                return new ChancesAnswer(
+                    [
+                        .. learner
+                            .Missed.Where(chance => now.Find(chance.SnippetId) is SnippetItem)
+                            .OrderByDescending(chance => chance.Keys)
+                            .Take(Most)
+                            .Select(chance => new MissedAnswer(
+                                Snippet(now, now.Get<SnippetItem>(chance.SnippetId)),
+                                chance.Times,
+                                chance.Keys,
+                                Text(chance.LastAt)
+                            )),
+                    ],
+                    [
+                        .. unused
+                            .OrderBy(item => log.Use(item.Id)?.LastAt ?? DateTimeOffset.MinValue)
+                            .ThenBy(item => item.Name, StringComparer.CurrentCulture)
+                            .Take(Most)
+                            .Select(item => new UnusedAnswer(
+                                Snippet(now, item),
+                                log.Use(item.Id)?.Fired ?? 0,
+                                log.Use(item.Id) is { } use ? Text(use.LastAt) : null
+                            )),
+                    ],
+                    unused.Count,
+                    UnusedDays,
+                    [
+                        .. NearlySame
+                            .Pairs(
+                                now.Snippets.Where(item => IsUsable(now, item))
+                                    .Select(item => (item.Id, Sketch.Of(item.Snippet.Body))),
+                                Most,
+                                cancellation
+                            )
+                            .Select(pair => new NearlySameAnswer(
+                                Snippet(now, now.Get<SnippetItem>(pair.One)),
+                                Snippet(now, now.Get<SnippetItem>(pair.Other)),
+                                (int)Math.Round(100 * pair.Alike)
+                            )),
+                    ]
+                );
+            }
+        );
 
-    private static bool IsUsable(Catalogue now, SnippetItem item) => item.Snippet is { Enabled: true, Private: false } && now.LibraryOf(item).Enabled && now.OffFolderOf(item) is null;
+    private static bool IsUsable(Catalogue now, SnippetItem item) =>
+        item.Snippet is { Enabled: true, Private: false }
+        && now.LibraryOf(item).Enabled
+        && now.OffFolderOf(item) is null;
 
-    private static ChanceSnippet Snippet(Catalogue now, SnippetItem item) => new(
-        item.Id, item.Name, now.LibraryOf(item).Name, item.Snippet.Triggers.FirstOrDefault(trigger => trigger is Trigger.Abbreviation or Trigger.Hotkey)?.Text, SnippetWords.Beginning(now, item));
+    private static ChanceSnippet Snippet(Catalogue now, SnippetItem item) =>
+        new(
+            item.Id,
+            item.Name,
+            now.LibraryOf(item).Name,
+            item.Snippet.Triggers.FirstOrDefault(trigger => trigger is Trigger.Abbreviation or Trigger.Hotkey)?.Text,
+            SnippetWords.Beginning(now, item)
+        );
 
-    private static string Text(DateTimeOffset moment) => moment.ToString("yyyy-MM-dd'T'HH:mm:ssK", CultureInfo.InvariantCulture);
+    private static string Text(DateTimeOffset moment) =>
+        moment.ToString("yyyy-MM-dd'T'HH:mm:ssK", CultureInfo.InvariantCulture);
 }

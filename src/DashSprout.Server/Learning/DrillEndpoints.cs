@@ -26,7 +26,13 @@ public sealed record DrillDayAnswer(string Day, int Known, int Unknown);
 /// <param name="Known">Abbreviations that are known by now.</param>
 /// <param name="Learning">Those that were asked and are not known yet.</param>
 /// <param name="New">Those that were never asked.</param>
-public sealed record DrillAnswer(IReadOnlyList<DrillQuestion> Questions, int Known, int Learning, int New, IReadOnlyList<DrillDayAnswer> Days);
+public sealed record DrillAnswer(
+    IReadOnlyList<DrillQuestion> Questions,
+    int Known,
+    int Learning,
+    int New,
+    IReadOnlyList<DrillDayAnswer> Days
+);
 
 /// <summary>How one abbreviation was answered.</summary>
 public sealed record DrillResult(long SnippetId, string Trigger, bool Right);
@@ -36,35 +42,74 @@ internal static class DrillEndpoints
     /// <summary>What the fields of a drill are called where applications are named: nothing that is typed there counts as work.</summary>
     public const string App = "drill";
 
-    private const int Most = 25, MostNew = 8, MostDays = 30;
+    private const int Most = 25,
+        MostNew = 8,
+        MostDays = 30;
 
     public static void MapDrill(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/drill", (Catalog catalog, DrillStore store, FiringLog log, Surroundings surroundings) => Drill(catalog.Catalogue, store, log, Today(surroundings)));
+        api.MapGet("/drill", (Catalog catalog, DrillStore store, FiringLog log, Surroundings surroundings) =>
+            Drill(catalog.Catalogue, store, log, Today(surroundings))
+        );
 
-        api.MapPost("/drill/answers", (DrillResult result, Catalog catalog, DrillStore store, FiringLog log, Surroundings surroundings) =>
-        {
-            var item = catalog.Catalogue.Get<SnippetItem>(result.SnippetId);
-            if (item.Snippet.Triggers.All(trigger => trigger.Text != result.Trigger)) throw new InvalidInputException("trigger", $"“{item.Name}” has no abbreviation “{result.Trigger}” any more.");
-            var today = Today(surroundings);
-            var card = store.Cards().GetValueOrDefault((result.SnippetId, result.Trigger)) ?? DrillCard.New(result.SnippetId, result.Trigger);
-            store.Answered(card.Answered(result.Right, today), result.Right, today);
-            return Drill(catalog.Catalogue, store, log, today);
-        });
+        api.MapPost(
+            "/drill/answers",
+            (DrillResult result, Catalog catalog, DrillStore store, FiringLog log, Surroundings surroundings) =>
+            {
+                var item = catalog.Catalogue.Get<SnippetItem>(result.SnippetId);
+                if (item.Snippet.Triggers.All(trigger => trigger.Text != result.Trigger))
+                    throw new InvalidInputException(
+                        "trigger",
+                        $"“{item.Name}” has no abbreviation “{result.Trigger}” any more."
+                    );
+                var today = Today(surroundings);
+                var card = store.Cards().GetValueOrDefault((result.SnippetId, result.Trigger))
+                    ?? DrillCard.New(result.SnippetId, result.Trigger);
+                store.Answered(card.Answered(result.Right, today), result.Right, today);
+                return Drill(catalog.Catalogue, store, log, today);
+            }
+        );
     }
 
     private static DrillAnswer Drill(Catalogue now, DrillStore store, FiringLog log, DateOnly today)
     {
         var kept = store.Cards();
-        var cards = now.Snippets.SelectMany(item => Asked(now, item)).Select(asked => kept.GetValueOrDefault((asked.Id, asked.Trigger)) ?? DrillCard.New(asked.Id, asked.Trigger)).ToList();
-        var questions = DrillCard.Chosen(cards, today, id => log.Use(id)?.Fired ?? 0, Most, MostNew).Select(card =>
-        {
-            var item = now.Get<SnippetItem>(card.SnippetId);
-            return new DrillQuestion(item.Id, item.Name, SnippetWords.Beginning(now, item), card.Trigger,
-                item.Snippet.Triggers.First(trigger => trigger.Text == card.Trigger).Typing?.Timing != Timing.AtOnce, card.Box);
-        });
-        return new DrillAnswer([.. questions], cards.Count(card => card.Box >= DrillCard.KnownFrom), cards.Count(card => !card.IsNew && card.Box < DrillCard.KnownFrom), cards.Count(card => card.IsNew),
-            [.. store.Days(MostDays).Select(day => new DrillDayAnswer(day.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture), day.Known, day.Unknown))]);
+        var cards = now
+            .Snippets.SelectMany(item => Asked(now, item))
+            .Select(asked =>
+                kept.GetValueOrDefault((asked.Id, asked.Trigger)) ?? DrillCard.New(asked.Id, asked.Trigger)
+            )
+            .ToList();
+        var questions = DrillCard
+            .Chosen(cards, today, id => log.Use(id)?.Fired ?? 0, Most, MostNew)
+            .Select(card =>
+            {
+                var item = now.Get<SnippetItem>(card.SnippetId);
+                return new DrillQuestion(
+                    item.Id,
+                    item.Name,
+                    SnippetWords.Beginning(now, item),
+                    card.Trigger,
+                    item.Snippet.Triggers.First(trigger => trigger.Text == card.Trigger).Typing?.Timing
+                        != Timing.AtOnce,
+                    card.Box
+                );
+            });
+        return new DrillAnswer(
+            [.. questions],
+            cards.Count(card => card.Box >= DrillCard.KnownFrom),
+            cards.Count(card => !card.IsNew && card.Box < DrillCard.KnownFrom),
+            cards.Count(card => card.IsNew),
+            [
+                .. store
+                    .Days(MostDays)
+                    .Select(day => new DrillDayAnswer(
+                        day.Day.ToString("yyyy-MM-dd", CultureInfo.InvariantCulture),
+                        day.Known,
+                        day.Unknown
+                    )),
+            ]
+        );
     }
 
     /// <summary>
@@ -74,9 +119,23 @@ internal static class DrillEndpoints
     private static IEnumerable<(long Id, string Trigger)> Asked(Catalogue now, SnippetItem item)
     {
         var library = now.LibraryOf(item);
-        if (!item.Snippet.Enabled || item.Snippet.Private || !library.Enabled || library.Rules.BackspaceTakesBack || now.OffFolderOf(item) is not null) yield break;
-        if (item.Snippet.Triggers.OfType<Trigger.Abbreviation>().FirstOrDefault(trigger => trigger.Scope == Scope.Everywhere) is not { } abbreviation) yield break;
-        if (item.Snippet.Body is Core.Bodies.Body.Html && Slip.Of(item.Snippet.Body, now.FindBody) is not null) yield break;
+        if (
+            !item.Snippet.Enabled
+            || item.Snippet.Private
+            || !library.Enabled
+            || library.Rules.BackspaceTakesBack
+            || now.OffFolderOf(item) is not null
+        )
+            yield break;
+        if (
+            item
+                .Snippet.Triggers.OfType<Trigger.Abbreviation>()
+                .FirstOrDefault(trigger => trigger.Scope == Scope.Everywhere)
+            is not { } abbreviation
+        )
+            yield break;
+        if (item.Snippet.Body is Core.Bodies.Body.Html && Slip.Of(item.Snippet.Body, now.FindBody) is not null)
+            yield break;
         yield return (item.Id, abbreviation.Text);
     }
 

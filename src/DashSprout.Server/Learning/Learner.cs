@@ -19,7 +19,9 @@ internal sealed class Learner : BackgroundService
 {
     private const string Setting = "learning";
 
-    private static readonly TimeSpan Round = TimeSpan.FromSeconds(30), Gathering = TimeSpan.FromMilliseconds(100), Back = TimeSpan.FromMinutes(10);
+    private static readonly TimeSpan Round = TimeSpan.FromSeconds(30),
+        Gathering = TimeSpan.FromMilliseconds(100),
+        Back = TimeSpan.FromMinutes(10);
 
     private readonly Catalog catalog;
     private readonly LearnedStore store;
@@ -28,7 +30,9 @@ internal sealed class Learner : BackgroundService
     private readonly DataFolder data;
     private readonly ILogger<Learner> log;
     private readonly Surroundings surroundings;
-    private readonly Channel<TypedText?> texts = Channel.CreateUnbounded<TypedText?>(new UnboundedChannelOptions { SingleReader = true });
+    private readonly Channel<TypedText?> texts = Channel.CreateUnbounded<TypedText?>(
+        new UnboundedChannelOptions { SingleReader = true }
+    );
     private readonly Lock gate = new();
     private readonly Lazy<PhraseMemory> memory;
     private readonly MissedChances missed = new();
@@ -37,12 +41,35 @@ internal sealed class Learner : BackgroundService
     private volatile bool changed;
     private (Learned Learned, DateTimeOffset At)? deleted;
 
-    public Learner(Catalog catalog, LearnedStore store, SettingStore settings, Surroundings surroundings, DataFolder data, TimeProvider clock, ILogger<Learner> log)
+    public Learner(
+        Catalog catalog,
+        LearnedStore store,
+        SettingStore settings,
+        Surroundings surroundings,
+        DataFolder data,
+        TimeProvider clock,
+        ILogger<Learner> log
+    )
     {
-        (this.catalog, this.store, this.settings, this.surroundings, this.data, this.clock, this.log) = (catalog, store, settings, surroundings, data, clock, log);
+        (this.catalog, this.store, this.settings, this.surroundings, this.data, this.clock, this.log) = (
+            catalog,
+            store,
+            settings,
+            surroundings,
+            data,
+            clock,
+            log
+        );
         // The letters of the language are looked at when something is to be learned first.
         var following = new Following { Typed = text => texts.Writer.TryWrite(text), Missed = Miss };
-        memory = new(() => new PhraseMemory(new SecretLook(LetterPairs.Of(WordListFile.English))) { Began = following.Phrases.Add, Came = following.Phrases.Came, Ended = following.Phrases.Remove });
+        memory = new(() =>
+            new PhraseMemory(new SecretLook(LetterPairs.Of(WordListFile.English)))
+            {
+                Began = following.Phrases.Add,
+                Came = following.Phrases.Came,
+                Ended = following.Phrases.Remove,
+            }
+        );
         Following = following;
         catalog.Changed += SnippetsChanged;
         catalog.Opened += SnippetsChanged;
@@ -62,7 +89,8 @@ internal sealed class Learner : BackgroundService
     {
         get
         {
-            lock (gate) return memory.IsValueCreated ? memory.Value.Phrases.Count : 0;
+            lock (gate)
+                return memory.IsValueCreated ? memory.Value.Phrases.Count : 0;
         }
     }
 
@@ -72,20 +100,26 @@ internal sealed class Learner : BackgroundService
     /// <summary>Reads what was chosen and learned.</summary>
     public void Open()
     {
-        chosen = settings.Get<LearningSettings>(Setting) is { Scope: not null, TakeKey: not null } kept && IsGood(kept) ? kept : LearningSettings.Default;
+        chosen =
+            settings.Get<LearningSettings>(Setting) is { Scope: not null, TakeKey: not null } kept && IsGood(kept)
+                ? kept
+                : LearningSettings.Default;
         var learned = store.Read(out var damaged);
-        if (damaged) Fault = "What was learned from your typing could not be read, so it was dropped, and learning begins anew.";
+        if (damaged)
+            Fault = "What was learned from your typing could not be read, so it was dropped, and learning begins anew.";
         lock (gate)
         {
             if (learned is not null)
             {
                 if (!memory.Value.Restore(learned.State))
                 {
-                    Fault = "What was learned from your typing was of another size than it can be, so it was dropped, and learning begins anew.";
+                    Fault =
+                        "What was learned from your typing was of another size than it can be, so it was dropped, and learning begins anew.";
                     store.Delete();
                 }
                 // Nothing of what became private meanwhile comes back.
-                if (memory.Value.Hide(PrivateTexts())) changed = true;
+                if (memory.Value.Hide(PrivateTexts()))
+                    changed = true;
                 missed.Restore(learned.Missed);
             }
         }
@@ -113,11 +147,12 @@ internal sealed class Learner : BackgroundService
     }
 
     /// <summary>The same, where it is changed; it is kept soon.</summary>
-    public T Change<T>(Func<PhraseMemory, T> change) => With(remembered =>
-    {
-        changed = true;
-        return change(remembered);
-    });
+    public T Change<T>(Func<PhraseMemory, T> change) =>
+        With(remembered =>
+        {
+            changed = true;
+            return change(remembered);
+        });
 
     /// <summary>The texts that were typed in full although a snippet has them.</summary>
     public IReadOnlyList<MissedChance> Missed => missed.All;
@@ -140,7 +175,8 @@ internal sealed class Learner : BackgroundService
     {
         lock (gate)
         {
-            if (deleted is not { } gone || clock.GetUtcNow() - gone.At > Back) throw new ConflictException("What was deleted is gone for good by now.");
+            if (deleted is not { } gone || clock.GetUtcNow() - gone.At > Back)
+                throw new ConflictException("What was deleted is gone for good by now.");
             memory.Value.Restore(gone.Learned.State);
             memory.Value.Hide(PrivateTexts());
             missed.Restore(gone.Learned.Missed);
@@ -161,7 +197,8 @@ internal sealed class Learner : BackgroundService
         using var timer = new PeriodicTimer(Round);
         try
         {
-            while (await timer.WaitForNextTickAsync(stoppingToken)) Write();
+            while (await timer.WaitForNextTickAsync(stoppingToken))
+                Write();
         }
         catch (OperationCanceledException)
         {
@@ -175,12 +212,14 @@ internal sealed class Learner : BackgroundService
         while (await texts.Reader.WaitToReadAsync(CancellationToken.None))
         {
             // Whoever edits a snippet changes it with each key.
-            if (snippetsChanged) await Task.Delay(Gathering);
+            if (snippetsChanged)
+                await Task.Delay(Gathering);
             while (texts.Reader.TryRead(out var text))
                 lock (gate)
                 {
                     Refresh();
-                    if (text is null || !chosen.Learns) continue;
+                    if (text is null || !chosen.Learns)
+                        continue;
                     memory.Value.Learn(text, clock.GetUtcNow());
                     changed = true;
                 }
@@ -190,16 +229,23 @@ internal sealed class Learner : BackgroundService
     /// <summary>Texts and triggers of snippets as they are now: before anything more is learned or looked at.</summary>
     private void Refresh()
     {
-        if (!snippetsChanged) return;
+        if (!snippetsChanged)
+            return;
         snippetsChanged = false;
-        if (chosen is { Learns: false, Offers: false, Misses: false } && !memory.IsValueCreated) return;
-        if (memory.Value.Hide(PrivateTexts())) changed = true;
+        if (chosen is { Learns: false, Offers: false, Misses: false } && !memory.IsValueCreated)
+            return;
+        if (memory.Value.Hide(PrivateTexts()))
+            changed = true;
         Following.Snippets = SnippetBeginnings.Of(catalog.Shelf.Index, Following.Snippets);
         missed.Forget(chance => catalog.Catalogue.Find(chance.SnippetId) is not SnippetItem);
     }
 
-    private PrivateWords PrivateTexts() => new(catalog.Catalogue.Snippets.Where(item => item.Snippet.Private)
-        .SelectMany(item => item.Snippet.Bodies.SelectMany(body => Sketch.Of(body).Split('\n'))));
+    private PrivateWords PrivateTexts() =>
+        new(
+            catalog
+                .Catalogue.Snippets.Where(item => item.Snippet.Private)
+                .SelectMany(item => item.Snippet.Bodies.SelectMany(body => Sketch.Of(body).Split('\n')))
+        );
 
     private void SnippetsChanged()
     {
@@ -217,7 +263,8 @@ internal sealed class Learner : BackgroundService
             if (memory.IsValueCreated || given.Learns)
             {
                 memory.Value.DateNames = DateWords.Of(CultureInfo.GetCultureInfo(surroundings.Dates.Locale));
-                if (memory.Value.ForgetApps(app => !rules.Where.Admits(app))) changed = true;
+                if (memory.Value.ForgetApps(app => !rules.Where.Admits(app)))
+                    changed = true;
             }
         }
         texts.Writer.TryWrite(null);
@@ -237,10 +284,14 @@ internal sealed class Learner : BackgroundService
             lock (gate)
             {
                 // What was deleted is gone for good once it cannot be brought back.
-                if (deleted is { } gone && clock.GetUtcNow() - gone.At > Back) deleted = null;
-                if (!memory.IsValueCreated) return;
-                if (memory.Value.ForgetBefore(clock.GetUtcNow().AddDays(-chosen.KeepDays))) changed = true;
-                if (!changed) return;
+                if (deleted is { } gone && clock.GetUtcNow() - gone.At > Back)
+                    deleted = null;
+                if (!memory.IsValueCreated)
+                    return;
+                if (memory.Value.ForgetBefore(clock.GetUtcNow().AddDays(-chosen.KeepDays)))
+                    changed = true;
+                if (!changed)
+                    return;
                 store.Write(new Learned(memory.Value.State(), missed.All));
                 changed = false;
             }

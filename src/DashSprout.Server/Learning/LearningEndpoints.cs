@@ -21,7 +21,14 @@ public sealed record LearningAnswer(LearningSettings Settings, int Phrases, int 
 /// <param name="Texts">How it was typed; several where it is another each time.</param>
 /// <param name="LastAt">When it was typed last, as ISO 8601 writes it.</param>
 /// <param name="Dismissed">Whether it is not to be proposed again.</param>
-public sealed record PhraseAnswer(string Code, IReadOnlyList<string> Texts, int Times, string LastAt, IReadOnlyList<string> Apps, bool Dismissed);
+public sealed record PhraseAnswer(
+    string Code,
+    IReadOnlyList<string> Texts,
+    int Times,
+    string LastAt,
+    IReadOnlyList<string> Apps,
+    bool Dismissed
+);
 
 /// <summary>A part of a sprout: a text that stays the same, or what is another each time.</summary>
 /// <param name="Kind">What a gap holds: <c>number</c>, <c>date</c> or <c>name</c>; null for a text.</param>
@@ -33,7 +40,16 @@ public sealed record SproutAbbreviation(string Text, double Per10kWords, string 
 /// <summary>A phrase that is worth a snippet.</summary>
 /// <param name="KeysAWeek">Keys that a snippet would have saved in a week.</param>
 /// <param name="Abbreviation">A quiet one; null when none was found.</param>
-public sealed record SproutAnswer(string Code, string Name, IReadOnlyList<SproutPart> Parts, int Times, int KeysAWeek, string LastAt, IReadOnlyList<string> Apps, SproutAbbreviation? Abbreviation);
+public sealed record SproutAnswer(
+    string Code,
+    string Name,
+    IReadOnlyList<SproutPart> Parts,
+    int Times,
+    int KeysAWeek,
+    string LastAt,
+    IReadOnlyList<string> Apps,
+    SproutAbbreviation? Abbreviation
+);
 
 /// <summary>A sprout to grow into a snippet.</summary>
 /// <param name="ParentId">Where it goes; null for the first library.</param>
@@ -53,11 +69,18 @@ internal static class LearningEndpoints
             return Answer(learner);
         });
 
-        api.MapGet("/learning/phrases", (Learner learner) => learner.With(memory => (IReadOnlyList<PhraseAnswer>)
-        [
-            .. memory.Phrases.OrderByDescending(phrase => phrase.Times).ThenByDescending(phrase => phrase.Use.LastAt).Select(phrase => Answer(phrase, dismissed: false)),
-            .. memory.Dismissed.Select(phrase => Answer(phrase, dismissed: true)),
-        ]));
+        api.MapGet("/learning/phrases", (Learner learner) =>
+            learner.With(memory =>
+                (IReadOnlyList<PhraseAnswer>)
+                    [
+                        .. memory
+                            .Phrases.OrderByDescending(phrase => phrase.Times)
+                            .ThenByDescending(phrase => phrase.Use.LastAt)
+                            .Select(phrase => Answer(phrase, dismissed: false)),
+                        .. memory.Dismissed.Select(phrase => Answer(phrase, dismissed: true)),
+                    ]
+            )
+        );
 
         api.MapDelete("/learning/phrases/{code}", (string code, Learner learner) =>
         {
@@ -77,7 +100,9 @@ internal static class LearningEndpoints
             return TypedResults.NoContent();
         });
 
-        api.MapGet("/learning/sprouts", (Learner learner, Catalog catalog, WordLists words, TimeProvider clock) => Sprouts(learner, catalog.Shelf.Index, words.Current, clock));
+        api.MapGet("/learning/sprouts", (Learner learner, Catalog catalog, WordLists words, TimeProvider clock) =>
+            Sprouts(learner, catalog.Shelf.Index, words.Current, clock)
+        );
 
         api.MapPost("/learning/sprouts/{code}/dismiss", (string code, Learner learner, TimeProvider clock) =>
         {
@@ -92,51 +117,128 @@ internal static class LearningEndpoints
             return TypedResults.NoContent();
         });
 
-        api.MapPost("/learning/sprouts/{code}/grow", (string code, GrowRequest given, Learner learner, Catalog catalog, TimeProvider clock) =>
-        {
-            var sprout = Found(learner, code, clock);
-            var trigger = InvalidInputException.Within("abbreviation", () => new Trigger.Abbreviation(given.Abbreviation, TypingRules.For(given.Abbreviation), Scope.Everywhere));
-            var parent = given.ParentId ?? SnippetEndpoints.FirstLibrary(catalog);
-            var change = catalog.Do((now, id) => Commands.AddSnippet(now, id, parent,
-                new Snippet(Commands.FreeName(now, parent, Names.Check("name", given.Name)), true, "", false, DeliveryWay.Automatic, false, sprout.Body, new([trigger]))));
-            // One with fields is known by no text of its own.
-            if (sprout.Phrase.Varies) learner.Change(memory => memory.Dismiss(sprout.Phrase.Code));
-            return SnippetEndpoints.Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(change.Items[0].Id));
-        });
+        api.MapPost(
+            "/learning/sprouts/{code}/grow",
+            (string code, GrowRequest given, Learner learner, Catalog catalog, TimeProvider clock) =>
+            {
+                var sprout = Found(learner, code, clock);
+                var trigger = InvalidInputException.Within("abbreviation", () =>
+                    new Trigger.Abbreviation(given.Abbreviation, TypingRules.For(given.Abbreviation), Scope.Everywhere)
+                );
+                var parent = given.ParentId ?? SnippetEndpoints.FirstLibrary(catalog);
+                var change = catalog.Do(
+                    (now, id) =>
+                        Commands.AddSnippet(
+                            now,
+                            id,
+                            parent,
+                            new Snippet(
+                                Commands.FreeName(now, parent, Names.Check("name", given.Name)),
+                                true,
+                                "",
+                                false,
+                                DeliveryWay.Automatic,
+                                false,
+                                sprout.Body,
+                                new([trigger])
+                            )
+                        )
+                );
+                // One with fields is known by no text of its own.
+                if (sprout.Phrase.Varies)
+                    learner.Change(memory => memory.Dismiss(sprout.Phrase.Code));
+                return SnippetEndpoints.Answer(
+                    catalog.Catalogue,
+                    catalog.Catalogue.Get<SnippetItem>(change.Items[0].Id)
+                );
+            }
+        );
     }
 
-    private static LearningAnswer Answer(Learner learner) => new(learner.Chosen, learner.Phrases, PhraseMemory.MostPhrases, learner.Fault);
+    private static LearningAnswer Answer(Learner learner) =>
+        new(learner.Chosen, learner.Phrases, PhraseMemory.MostPhrases, learner.Fault);
 
-    private static PhraseAnswer Answer(Phrase phrase, bool dismissed) => new(Text(phrase.Code), phrase.Texts, phrase.Times, Text(phrase.Use.LastAt), phrase.Apps, dismissed);
+    private static PhraseAnswer Answer(Phrase phrase, bool dismissed) =>
+        new(Text(phrase.Code), phrase.Texts, phrase.Times, Text(phrase.Use.LastAt), phrase.Apps, dismissed);
 
-    private static IReadOnlyList<SproutAnswer> Sprouts(Learner learner, TriggerIndex index, WordList words, TimeProvider clock)
+    private static IReadOnlyList<SproutAnswer> Sprouts(
+        Learner learner,
+        TriggerIndex index,
+        WordList words,
+        TimeProvider clock
+    )
     {
         var answers = new List<SproutAnswer>();
         foreach (var sprout in Proposed(learner, clock))
         {
             var placed = PlacedSnippet.Unplaced(sprout.Name);
-            var best = Suggestions.For(index, placed, TypingRules.For("x"), Scope.Everywhere, words) is [var first, ..] ? first : null;
+            var best = Suggestions.For(index, placed, TypingRules.For("x"), Scope.Everywhere, words) is [var first, ..]
+                ? first
+                : null;
             // No two sprouts are proposed the same abbreviation.
             if (best is not null)
-                index = index.Change([], [placed with { Id = index.FreeId, Snippet = placed.Snippet with { Triggers = new([new Trigger.Abbreviation(best.Text, TypingRules.For(best.Text), Scope.Everywhere)]) } }]);
-            answers.Add(new SproutAnswer(
-                Text(sprout.Phrase.Code), sprout.Name,
-                [.. sprout.Parts.Select(part => part is SharedPart.Gap gap ? new SproutPart(null, Wording.Of(gap.Kind), gap.Texts) : new SproutPart(((SharedPart.Same)part).Text, null, null))],
-                sprout.Phrase.Times, sprout.KeysAWeek, Text(sprout.Phrase.Use.LastAt), sprout.Phrase.Apps,
-                best is null ? null : new SproutAbbreviation(best.Text, Math.Round(best.Per10kWords, 4), Wording.Of(best.Grade), best.Overlaps)));
+                index = index.Change(
+                    [],
+                    [
+                        placed with
+                        {
+                            Id = index.FreeId,
+                            Snippet = placed.Snippet with
+                            {
+                                Triggers = new([
+                                    new Trigger.Abbreviation(best.Text, TypingRules.For(best.Text), Scope.Everywhere),
+                                ]),
+                            },
+                        },
+                    ]
+                );
+            answers.Add(
+                new SproutAnswer(
+                    Text(sprout.Phrase.Code),
+                    sprout.Name,
+                    [
+                        .. sprout.Parts.Select(part =>
+                            part is SharedPart.Gap gap
+                                ? new SproutPart(null, Wording.Of(gap.Kind), gap.Texts)
+                                : new SproutPart(((SharedPart.Same)part).Text, null, null)
+                        ),
+                    ],
+                    sprout.Phrase.Times,
+                    sprout.KeysAWeek,
+                    Text(sprout.Phrase.Use.LastAt),
+                    sprout.Phrase.Apps,
+                    best is null
+                        ? null
+                        : new SproutAbbreviation(
+                            best.Text,
+                            Math.Round(best.Per10kWords, 4),
+                            Wording.Of(best.Grade),
+                            best.Overlaps
+                        )
+                )
+            );
         }
         return answers;
     }
 
-    private static IReadOnlyList<Sprout> Proposed(Learner learner, TimeProvider clock) => learner.With(memory => Sprout.Of(memory, clock.GetUtcNow(), learner.Following.Snippets.Has, MostSprouts));
+    private static IReadOnlyList<Sprout> Proposed(Learner learner, TimeProvider clock) =>
+        learner.With(memory => Sprout.Of(memory, clock.GetUtcNow(), learner.Following.Snippets.Has, MostSprouts));
 
-    private static Sprout Found(Learner learner, string code, TimeProvider clock) => Proposed(learner, clock).FirstOrDefault(sprout => Text(sprout.Phrase.Code) == code).OrMissing();
+    private static Sprout Found(Learner learner, string code, TimeProvider clock) =>
+        Proposed(learner, clock).FirstOrDefault(sprout => Text(sprout.Phrase.Code) == code).OrMissing();
 
-    private static T OrMissing<T>(this T? found) where T : class => found ?? throw new InvalidInputException("code", "This phrase is not remembered any more. Look at the list again.");
+    private static T OrMissing<T>(this T? found)
+        where T : class =>
+        found
+        ?? throw new InvalidInputException("code", "This phrase is not remembered any more. Look at the list again.");
 
-    private static ulong Code(string text) => ulong.TryParse(text, NumberStyles.HexNumber, CultureInfo.InvariantCulture, out var code) ? code : throw new InvalidInputException("code", "This is no phrase’s code. Look at the list again.");
+    private static ulong Code(string text) =>
+        ulong.TryParse(text, NumberStyles.HexNumber, CultureInfo.InvariantCulture, out var code)
+            ? code
+            : throw new InvalidInputException("code", "This is no phrase’s code. Look at the list again.");
 
     private static string Text(ulong code) => code.ToString("x16", CultureInfo.InvariantCulture);
 
-    private static string Text(DateTimeOffset moment) => moment.ToString("yyyy-MM-dd'T'HH:mm:ssK", CultureInfo.InvariantCulture);
+    private static string Text(DateTimeOffset moment) =>
+        moment.ToString("yyyy-MM-dd'T'HH:mm:ssK", CultureInfo.InvariantCulture);
 }

@@ -13,17 +13,38 @@ namespace DashSprout.Server.Learning;
 /// <param name="Scope">The applications in which this holds.</param>
 /// <param name="KeepDays">After how many days a phrase is forgotten that is not typed any more.</param>
 /// <param name="TakeKey">The key that takes an offer.</param>
-public sealed record LearningSettings(bool Chosen, bool Learns, bool Offers, bool Misses, ScopeDocument Scope, int KeepDays, string TakeKey)
+public sealed record LearningSettings(
+    bool Chosen,
+    bool Learns,
+    bool Offers,
+    bool Misses,
+    ScopeDocument Scope,
+    int KeepDays,
+    string TakeKey
+)
 {
-    private const int MostDays = 730, MostApps = 200;
+    private const int MostDays = 730,
+        MostApps = 200;
 
-    internal static LearningSettings Default { get; } = new(false, false, false, false, new ScopeDocument("everywhere", []), 90, OfferKeys.Usual.Value);
+    internal static LearningSettings Default { get; } =
+        new(false, false, false, false, new ScopeDocument("everywhere", []), 90, OfferKeys.Usual.Value);
 
     /// <summary>The rules for followers; throws <see cref="InvalidInputException"/> for settings that cannot be.</summary>
     internal FollowingRules ToRules()
     {
-        if (KeepDays is < 1 or > MostDays) throw new InvalidInputException("keepDays", $"Phrases are kept for 1 to {MostDays} days.");
-        if (Scope.Apps?.Count > MostApps) throw new InvalidInputException("scope.apps", $"Name at most {MostApps} applications.");
-        return new FollowingRules(Learns, Offers, Misses, InvalidInputException.Within("scope", Scope.ToScope), OfferKeys.Read("takeKey", TakeKey)) { Practice = new([Typing.HostMaking.ProofLine, DrillEndpoints.App]) };
+        if (KeepDays is < 1 or > MostDays)
+            throw new InvalidInputException("keepDays", $"Phrases are kept for 1 to {MostDays} days.");
+        if (Scope.Apps?.Count > MostApps)
+            throw new InvalidInputException("scope.apps", $"Name at most {MostApps} applications.");
+        return new FollowingRules(
+            Learns,
+            Offers,
+            Misses,
+            InvalidInputException.Within("scope", Scope.ToScope),
+            OfferKeys.Read("takeKey", TakeKey)
+        )
+        {
+            Practice = new([Typing.HostMaking.ProofLine, DrillEndpoints.App]),
+        };
     }
 }

@@ -22,7 +22,8 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
     {
         get
         {
-            lock (gate) return nextId;
+            lock (gate)
+                return nextId;
         }
     }
 
@@ -62,7 +63,8 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
         lock (gate)
         {
             change = command(shelf.Catalogue, nextId);
-            if (change.Items.Count == 0) return change;
+            if (change.Items.Count == 0)
+                return change;
             var next = shelf.With(change);
             log.Make(change, fromFile, clock.GetUtcNow());
             Publish(next, change);
@@ -74,7 +76,8 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
     /// <summary>Says whether a change could be made, by throwing what making it would throw.</summary>
     public void Try(Func<Catalogue, long, Change> command)
     {
-        lock (gate) shelf.Catalogue.With(command(shelf.Catalogue, nextId));
+        lock (gate)
+            shelf.Catalogue.With(command(shelf.Catalogue, nextId));
     }
 
     /// <summary>Undoes a change, or does it again; throws <see cref="ConflictException"/> with the reason when that cannot be.</summary>
@@ -84,7 +87,8 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
         lock (gate)
         {
             var (logged, change) = log.Find(id);
-            if (logged.Undone == back) throw new ConflictException(back ? "This is undone already." : "This is done already.");
+            if (logged.Undone == back)
+                throw new ConflictException(back ? "This is undone already." : "This is done already.");
             turned = change.On(shelf.Catalogue, back, item => items.Fetch(item.Id));
             var next = shelf.With(turned);
             log.Turn(id, turned, back, clock.GetUtcNow());
@@ -94,29 +98,41 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
     }
 
     /// <summary>Brings something back from the bin to where it was.</summary>
-    public void Restore(long id) => Do((now, _) =>
-    {
-        var back = items.Fetch(id) ?? throw new MissingItemException(id, "item in the bin");
-        if (back.After!.Slot.Parent != Slot.Shelf && now.Find(back.After.Slot.Parent) is null)
-            throw new ConflictException($"What the {back.After.Title} lay in is in the bin itself. Bring that back first.");
-        return new Change($"Brought the {back.After.Title} back from the bin", back);
-    });
+    public void Restore(long id) =>
+        Do(
+            (now, _) =>
+            {
+                var back = items.Fetch(id) ?? throw new MissingItemException(id, "item in the bin");
+                if (back.After!.Slot.Parent != Slot.Shelf && now.Find(back.After.Slot.Parent) is null)
+                    throw new ConflictException(
+                        $"What the {back.After.Title} lay in is in the bin itself. Bring that back first."
+                    );
+                return new Change($"Brought the {back.After.Title} back from the bin", back);
+            }
+        );
 
     /// <summary>Does something while nobody can make a change.</summary>
     public void Meanwhile(Action work)
     {
-        lock (gate) work();
+        lock (gate)
+            work();
     }
 
     private void Tell(Change change)
     {
         Changed?.Invoke();
-        if (change.Items.Count(item => item.Before is null) > 1 || change.Items.Any(item => item.Below.Count > 0)) CameIn?.Invoke();
+        if (change.Items.Count(item => item.Before is null) > 1 || change.Items.Any(item => item.Below.Count > 0))
+            CameIn?.Invoke();
     }
 
     private void Publish(Shelf next, Change change)
     {
-        nextId = change.Items.SelectMany(item => item.Below.Append(item.After ?? item.Before!)).Max(item => item.Id + 1) is var highest && highest > nextId ? highest : nextId;
+        nextId =
+            change.Items.SelectMany(item => item.Below.Append(item.After ?? item.Before!)).Max(item => item.Id + 1)
+                is var highest
+            && highest > nextId
+                ? highest
+                : nextId;
         shelf = next;
     }
 }

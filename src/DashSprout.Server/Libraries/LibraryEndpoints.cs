@@ -12,19 +12,43 @@ public sealed record LibraryTree(IReadOnlyList<LibraryNode> Libraries);
 /// <param name="ClosingKeys">Its closing keys; null for the default set.</param>
 /// <param name="Defaults">What new snippets begin with in it, as far as it says so.</param>
 public sealed record LibraryNode(
-    long Id, string Name, bool Enabled, IReadOnlyList<string>? ClosingKeys, bool CapsLockShouts, bool BackspaceTakesBack, DefaultsDocument? Defaults, IReadOnlyList<FolderNode> Folders)
+    long Id,
+    string Name,
+    bool Enabled,
+    IReadOnlyList<string>? ClosingKeys,
+    bool CapsLockShouts,
+    bool BackspaceTakesBack,
+    DefaultsDocument? Defaults,
+    IReadOnlyList<FolderNode> Folders
+)
 {
     internal static LibraryNode Of(LibraryItem library, IReadOnlyList<FolderNode> folders)
     {
         var document = LibraryDocument.Of(library.Name, library.Enabled, library.Rules);
-        return new(library.Id, library.Name, library.Enabled, document.ClosingKeys, document.CapsLockShouts, document.BackspaceTakesBack, document.Defaults, folders);
+        return new(
+            library.Id,
+            library.Name,
+            library.Enabled,
+            document.ClosingKeys,
+            document.CapsLockShouts,
+            document.BackspaceTakesBack,
+            document.Defaults,
+            folders
+        );
     }
 }
 
 /// <summary>A folder in the tree.</summary>
 /// <param name="Defaults">What new snippets begin with in it, as far as it says so.</param>
 /// <param name="Around">What they begin with in what it lies in.</param>
-public sealed record FolderNode(long Id, string Name, bool Enabled, DefaultsDocument? Defaults, DefaultsDocument Around, IReadOnlyList<FolderNode> Folders);
+public sealed record FolderNode(
+    long Id,
+    string Name,
+    bool Enabled,
+    DefaultsDocument? Defaults,
+    DefaultsDocument Around,
+    IReadOnlyList<FolderNode> Folders
+);
 
 /// <summary>What a library is made with.</summary>
 public sealed record NewLibrary(string? Name = null);
@@ -33,8 +57,13 @@ public sealed record NewLibrary(string? Name = null);
 /// <param name="OwnClosingKeys">Its closing keys; an empty list stands for the default set.</param>
 /// <param name="Defaults">What new snippets begin with in it; an empty one says nothing any more.</param>
 public sealed record LibraryChange(
-    string? Name = null, bool? Enabled = null, IReadOnlyList<string>? OwnClosingKeys = null, bool? CapsLockShouts = null, bool? BackspaceTakesBack = null,
-    DefaultsDocument? Defaults = null);
+    string? Name = null,
+    bool? Enabled = null,
+    IReadOnlyList<string>? OwnClosingKeys = null,
+    bool? CapsLockShouts = null,
+    bool? BackspaceTakesBack = null,
+    DefaultsDocument? Defaults = null
+);
 
 /// <summary>What a folder is made with.</summary>
 public sealed record NewFolder(long ParentId, string? Name = null);
@@ -59,37 +88,56 @@ internal static class LibraryEndpoints
     {
         api.MapGet("/libraries", (Catalog catalog) => Tree(catalog.Catalogue));
 
-        api.MapPost("/libraries", (NewLibrary given, Catalog catalog) => MadeBy(catalog, (now, id) => Commands.AddLibrary(now, id, given.Name ?? "")));
+        api.MapPost("/libraries", (NewLibrary given, Catalog catalog) =>
+            MadeBy(catalog, (now, id) => Commands.AddLibrary(now, id, given.Name ?? ""))
+        );
 
         api.MapPatch("/libraries/{id:long}", (long id, LibraryChange change, Catalog catalog) => Done(catalog, now =>
-        {
-            var rules = now.Get<LibraryItem>(id).Rules;
-            if (change.OwnClosingKeys is { } keys)
-                rules = rules with { ClosingKeys = keys.Count == 0 ? ClosingKeys.Default : ClosingKeys.Parse("ownClosingKeys", keys) };
-            rules = rules with
             {
-                CapsLockShouts = change.CapsLockShouts ?? rules.CapsLockShouts,
-                BackspaceTakesBack = change.BackspaceTakesBack ?? rules.BackspaceTakesBack,
-                Defaults = Read(change.Defaults) is { } said ? said == TriggerDefaults.None ? null : said : rules.Defaults,
-            };
-            return Commands.ChangeLibrary(now, id, change.Name, change.Enabled, rules);
-        }));
+                var rules = now.Get<LibraryItem>(id).Rules;
+                if (change.OwnClosingKeys is { } keys)
+                    rules = rules with
+                    {
+                        ClosingKeys = keys.Count == 0 ? ClosingKeys.Default : ClosingKeys.Parse("ownClosingKeys", keys),
+                    };
+                rules = rules with
+                {
+                    CapsLockShouts = change.CapsLockShouts ?? rules.CapsLockShouts,
+                    BackspaceTakesBack = change.BackspaceTakesBack ?? rules.BackspaceTakesBack,
+                    Defaults = Read(change.Defaults) is { } said
+                        ? said == TriggerDefaults.None
+                            ? null
+                            : said
+                        : rules.Defaults,
+                };
+                return Commands.ChangeLibrary(now, id, change.Name, change.Enabled, rules);
+            }));
 
-        api.MapGet("/items/{id:long}/defaults", (long id, Catalog catalog) => DefaultsDocument.Of(catalog.Catalogue.DefaultsIn(catalog.Catalogue.Get<Item>(id).Id)));
+        api.MapGet("/items/{id:long}/defaults", (long id, Catalog catalog) =>
+            DefaultsDocument.Of(catalog.Catalogue.DefaultsIn(catalog.Catalogue.Get<Item>(id).Id))
+        );
 
-        api.MapPost("/folders", (NewFolder given, Catalog catalog) => MadeBy(catalog, (now, id) => Commands.AddFolder(now, id, given.ParentId, given.Name ?? "")));
+        api.MapPost("/folders", (NewFolder given, Catalog catalog) =>
+            MadeBy(catalog, (now, id) => Commands.AddFolder(now, id, given.ParentId, given.Name ?? ""))
+        );
 
-        api.MapPatch("/folders/{id:long}", (long id, FolderChange change, Catalog catalog) => Done(catalog, now => Commands.ChangeFolder(now, id, change.Name, change.Enabled, Read(change.Defaults))));
+        api.MapPatch("/folders/{id:long}", (long id, FolderChange change, Catalog catalog) =>
+            Done(catalog, now => Commands.ChangeFolder(now, id, change.Name, change.Enabled, Read(change.Defaults)))
+        );
 
         api.MapDelete("/items/{id:long}", (long id, Catalog catalog) => Done(catalog, now => Commands.Delete(now, id)));
 
         api.MapPost("/items/{id:long}/move", (long id, Move move, Catalog catalog) =>
-            Done(catalog, now => Commands.Move(now, id, move.ParentId ?? now.Get<Item>(id).Slot.Parent, move.Before)));
+            Done(catalog, now => Commands.Move(now, id, move.ParentId ?? now.Get<Item>(id).Slot.Parent, move.Before))
+        );
 
-        api.MapPost("/items/{id:long}/shift", (long id, Shift shift, Catalog catalog) => Done(catalog, now => Commands.Shift(now, id, shift.Up)));
+        api.MapPost("/items/{id:long}/shift", (long id, Shift shift, Catalog catalog) =>
+            Done(catalog, now => Commands.Shift(now, id, shift.Up))
+        );
     }
 
-    internal static Made MadeBy(Catalog catalog, Func<Catalogue, long, Change> command) => new(catalog.Do(command).Items[0].Id);
+    internal static Made MadeBy(Catalog catalog, Func<Catalogue, long, Change> command) =>
+        new(catalog.Do(command).Items[0].Id);
 
     private static IResult Done(Catalog catalog, Func<Catalogue, Change> command)
     {
@@ -97,16 +145,25 @@ internal static class LibraryEndpoints
         return TypedResults.NoContent();
     }
 
-    private static TriggerDefaults? Read(DefaultsDocument? given) => given is null ? null : InvalidInputException.Within("defaults", given.ToDefaults);
+    private static TriggerDefaults? Read(DefaultsDocument? given) =>
+        given is null ? null : InvalidInputException.Within("defaults", given.ToDefaults);
 
     private static LibraryTree Tree(Catalogue now)
     {
         return new LibraryTree([.. now.Libraries.Select(library => LibraryNode.Of(library, Folders(library.Id)))]);
 
         IReadOnlyList<FolderNode> Folders(long parent) =>
-        [
-            .. now.Inside(parent).OfType<FolderItem>().Select(folder =>
-                new FolderNode(folder.Id, folder.Name, folder.Enabled, folder.Defaults is { } said ? DefaultsDocument.Of(said) : null, DefaultsDocument.Of(now.DefaultsIn(parent)), Folders(folder.Id))),
-        ];
+            [
+                .. now.Inside(parent)
+                    .OfType<FolderItem>()
+                    .Select(folder => new FolderNode(
+                        folder.Id,
+                        folder.Name,
+                        folder.Enabled,
+                        folder.Defaults is { } said ? DefaultsDocument.Of(said) : null,
+                        DefaultsDocument.Of(now.DefaultsIn(parent)),
+                        Folders(folder.Id)
+                    )),
+            ];
     }
 }

@@ -30,25 +30,50 @@ internal static class ListEndpoints
             var wanted = lines.Select(line => line.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
             var here = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase);
             foreach (var snippet in catalog.Catalogue.Snippets)
-                foreach (var trigger in snippet.Snippet.Triggers)
-                    if (trigger is Trigger.Abbreviation && wanted.Contains(trigger.Text)) here.TryAdd(trigger.Text, snippet.Name);
+            foreach (var trigger in snippet.Snippet.Triggers)
+                if (trigger is Trigger.Abbreviation && wanted.Contains(trigger.Text))
+                    here.TryAdd(trigger.Text, snippet.Name);
             var seen = new Dictionary<string, int>(StringComparer.OrdinalIgnoreCase);
-            return lines.Select(line => new ListLineAnswer(line.Line, line.Code, line.Text, line.Problem ?? Problem(line.Code), line.Code.Length == 0 ? null : Caution(line))).ToArray();
+            return lines
+                .Select(line => new ListLineAnswer(
+                    line.Line,
+                    line.Code,
+                    line.Text,
+                    line.Problem ?? Problem(line.Code),
+                    line.Code.Length == 0 ? null : Caution(line)
+                ))
+                .ToArray();
 
             string? Caution(ListLine line)
             {
                 var before = seen.TryAdd(line.Code, line.Line) ? 0 : seen[line.Code];
                 return before > 0 ? $"Line {before} has the same abbreviation; the upper one will win."
-                    : here.TryGetValue(line.Code, out var name) ? $"“{name}” has this abbreviation already." : null;
+                    : here.TryGetValue(line.Code, out var name) ? $"“{name}” has this abbreviation already."
+                    : null;
             }
         });
 
         api.MapPost("/snippets/list", (NewSnippets given, Catalog catalog) =>
         {
             var parent = given.ParentId ?? SnippetEndpoints.FirstLibrary(catalog);
-            var change = catalog.Do((now, id) =>
-                Commands.AddSnippets(now, id, parent, [.. given.Snippets.Select((document, at) => InvalidInputException.Within($"snippets[{at}]", () =>
-                    (document with { Name = document.Name ?? SnippetEndpoints.NewName }).Under(now.DefaultsIn(parent)).ToSnippet()))]));
+            var change = catalog.Do(
+                (now, id) =>
+                    Commands.AddSnippets(
+                        now,
+                        id,
+                        parent,
+                        [
+                            .. given.Snippets.Select(
+                                (document, at) =>
+                                    InvalidInputException.Within($"snippets[{at}]", () =>
+                                        (document with { Name = document.Name ?? SnippetEndpoints.NewName })
+                                            .Under(now.DefaultsIn(parent))
+                                            .ToSnippet()
+                                    )
+                            ),
+                        ]
+                    )
+            );
             return new SnippetsMade(change.Items.Count);
         });
     }

@@ -22,7 +22,11 @@ internal enum RowColumn
 }
 
 /// <summary>What is known beside the catalogue when a table is made.</summary>
-internal sealed record RowKnowledge(FindingsNow Findings, Func<long, (int Fired, DateTimeOffset LastAt)?> UseOf, Func<IReadOnlyDictionary<long, DateTimeOffset>> ChangedAt);
+internal sealed record RowKnowledge(
+    FindingsNow Findings,
+    Func<long, (int Fired, DateTimeOffset LastAt)?> UseOf,
+    Func<IReadOnlyDictionary<long, DateTimeOffset>> ChangedAt
+);
 
 /// <summary>Which rows a table has.</summary>
 /// <param name="Closed">Libraries and folders whose contents are not shown; of no account with a filter or sorted.</param>
@@ -44,8 +48,15 @@ internal sealed class RowList
         this.now = now;
         this.wish = wish;
         this.known = known;
-        if (wish.Sort is { } column) Rows = [.. Sorted(now.Libraries.SelectMany(now.Within).OfType<SnippetItem>().Where(Keeps), column).Select(item => new PlacedRow(item, 0, -1))];
-        else foreach (var library in now.Libraries) Add(library, 0, -1);
+        if (wish.Sort is { } column)
+            Rows =
+            [
+                .. Sorted(now.Libraries.SelectMany(now.Within).OfType<SnippetItem>().Where(Keeps), column)
+                    .Select(item => new PlacedRow(item, 0, -1)),
+            ];
+        else
+            foreach (var library in now.Libraries)
+                Add(library, 0, -1);
     }
 
     public List<PlacedRow> Rows { get; } = [];
@@ -63,12 +74,31 @@ internal sealed class RowList
         var finding = snippet is not null && active ? known.Findings.Of(item.Id) : null;
         var use = snippet is null ? null : known.UseOf(item.Id);
         return new TableRow(
-            item.Id, Wording.Of(item.Kind), item.Name, row.Depth, row.ParentAt, library.Id, item.Slot.Parent, enabled, active, snippet is null && !IsClosed(item),
-            snippet is null ? Count(item) : 0, item is SnippetItem of ? SnippetWords.Beginning(now, of) : "", snippet is null ? [] : [.. snippet.Triggers.Select(TriggerSketch.Of)],
-            finding is null ? null : Wording.Of(finding.Grade), finding?.Overlaps ?? 0, finding?.Beaten ?? false,
-            snippet?.Tags ?? EquatableList<string>.Empty, snippet?.Private ?? false,
-            wish.Sort is null ? "" : string.Join(" › ", [library.Name, .. now.FoldersOf(item).Select(folder => folder.Name)]),
-            use?.Fired ?? 0, use?.LastAt, known.ChangedAt().TryGetValue(item.Id, out var changed) ? changed : null);
+            item.Id,
+            Wording.Of(item.Kind),
+            item.Name,
+            row.Depth,
+            row.ParentAt,
+            library.Id,
+            item.Slot.Parent,
+            enabled,
+            active,
+            snippet is null && !IsClosed(item),
+            snippet is null ? Count(item) : 0,
+            item is SnippetItem of ? SnippetWords.Beginning(now, of) : "",
+            snippet is null ? [] : [.. snippet.Triggers.Select(TriggerSketch.Of)],
+            finding is null ? null : Wording.Of(finding.Grade),
+            finding?.Overlaps ?? 0,
+            finding?.Beaten ?? false,
+            snippet?.Tags ?? EquatableList<string>.Empty,
+            snippet?.Private ?? false,
+            wish.Sort is null
+                ? ""
+                : string.Join(" › ", [library.Name, .. now.FoldersOf(item).Select(folder => folder.Name)]),
+            use?.Fired ?? 0,
+            use?.LastAt,
+            known.ChangedAt().TryGetValue(item.Id, out var changed) ? changed : null
+        );
     }
 
     private bool IsFiltered => !wish.Filter.IsEmpty;
@@ -77,53 +107,94 @@ internal sealed class RowList
 
     private void Add(Item item, int depth, int parentAt)
     {
-        if (IsFiltered && (item is SnippetItem snippet ? !Keeps(snippet) : Count(item) == 0)) return;
+        if (IsFiltered && (item is SnippetItem snippet ? !Keeps(snippet) : Count(item) == 0))
+            return;
         var at = Rows.Count;
         Rows.Add(new PlacedRow(item, depth, parentAt));
-        if (item is SnippetItem || IsClosed(item)) return;
-        foreach (var inner in now.Inside(item.Id)) Add(inner, depth + 1, at);
+        if (item is SnippetItem || IsClosed(item))
+            return;
+        foreach (var inner in now.Inside(item.Id))
+            Add(inner, depth + 1, at);
     }
 
     private int Count(Item holder)
     {
         if (!counts.TryGetValue(holder.Id, out var count))
-            counts[holder.Id] = count = now.Inside(holder.Id).Sum(inner => inner is SnippetItem snippet ? Keeps(snippet) ? 1 : 0 : Count(inner));
+            counts[holder.Id] = count = now.Inside(holder.Id)
+                .Sum(inner =>
+                    inner is SnippetItem snippet
+                        ? Keeps(snippet)
+                            ? 1
+                            : 0
+                        : Count(inner)
+                );
         return count;
     }
 
     private bool Keeps(SnippetItem item)
     {
-        if (!IsFiltered) return true;
+        if (!IsFiltered)
+            return true;
         var finding = known.Findings.Of(item.Id);
-        return wish.Filter.Keeps(new FilterSubject(
-            now, item, SnippetWords.Folded(item), finding?.Grade, finding?.Overlaps ?? 0, finding?.Beaten ?? false, known.UseOf(item.Id)?.LastAt, known.ChangedAt().GetValueOrDefault(item.Id)));
+        return wish.Filter.Keeps(
+            new FilterSubject(
+                now,
+                item,
+                SnippetWords.Folded(item),
+                finding?.Grade,
+                finding?.Overlaps ?? 0,
+                finding?.Beaten ?? false,
+                known.UseOf(item.Id)?.LastAt,
+                known.ChangedAt().GetValueOrDefault(item.Id)
+            )
+        );
     }
 
     /// <summary>Equal ones stay in the order of the tree.</summary>
-    private IEnumerable<SnippetItem> Sorted(IEnumerable<SnippetItem> items, RowColumn column) => column switch
-    {
-        RowColumn.Name => By(items, item => item.Name, StringComparer.CurrentCultureIgnoreCase),
-        RowColumn.Trigger => By(items, item => item.Snippet.Triggers.Count == 0 ? "\uFFFF" : item.Snippet.Triggers[0].Text, StringComparer.CurrentCultureIgnoreCase),
-        RowColumn.Text => By(items, item => SnippetWords.Beginning(now, item), StringComparer.CurrentCultureIgnoreCase),
-        RowColumn.Rules => By(items, RulesOf),
-        RowColumn.Misfires => By(items, item => known.Findings.Of(item.Id)?.Grade ?? MisfireGrade.Quiet),
-        RowColumn.Overlaps => By(items, item => known.Findings.Of(item.Id) is { } found ? (found.Beaten, found.Overlaps) : default),
-        RowColumn.On => By(items, item => item.Snippet.Enabled),
-        RowColumn.Changed => By(items, item => known.ChangedAt().GetValueOrDefault(item.Id)),
-        RowColumn.LastUsed => By(items, item => known.UseOf(item.Id)?.LastAt ?? DateTimeOffset.MinValue),
-        _ => By(items, item => known.UseOf(item.Id)?.Fired ?? 0),
-    };
+    private IEnumerable<SnippetItem> Sorted(IEnumerable<SnippetItem> items, RowColumn column) =>
+        column switch
+        {
+            RowColumn.Name => By(items, item => item.Name, StringComparer.CurrentCultureIgnoreCase),
+            RowColumn.Trigger => By(
+                items,
+                item => item.Snippet.Triggers.Count == 0 ? "\uFFFF" : item.Snippet.Triggers[0].Text,
+                StringComparer.CurrentCultureIgnoreCase
+            ),
+            RowColumn.Text => By(
+                items,
+                item => SnippetWords.Beginning(now, item),
+                StringComparer.CurrentCultureIgnoreCase
+            ),
+            RowColumn.Rules => By(items, RulesOf),
+            RowColumn.Misfires => By(items, item => known.Findings.Of(item.Id)?.Grade ?? MisfireGrade.Quiet),
+            RowColumn.Overlaps => By(items, item =>
+                known.Findings.Of(item.Id) is { } found ? (found.Beaten, found.Overlaps) : default
+            ),
+            RowColumn.On => By(items, item => item.Snippet.Enabled),
+            RowColumn.Changed => By(items, item => known.ChangedAt().GetValueOrDefault(item.Id)),
+            RowColumn.LastUsed => By(items, item => known.UseOf(item.Id)?.LastAt ?? DateTimeOffset.MinValue),
+            _ => By(items, item => known.UseOf(item.Id)?.Fired ?? 0),
+        };
 
     /// <summary>When it goes off, then its letter case, then where it works; what has no rules of typing comes last.</summary>
-    private static (int Timing, int Case, int Edge, int Scope) RulesOf(SnippetItem item) => item.Snippet.Triggers switch
-    {
-        [{ Typing: { } rules } trigger, ..] => ((int)rules.Timing, (int)rules.Case, (int)rules.LeftEdge, trigger.Scope == Core.Triggers.Scope.Everywhere ? 0 : 1),
-        [] => (int.MaxValue, 0, 0, 0),
-        _ => (int.MaxValue - 1, 0, 0, 0),
-    };
+    private static (int Timing, int Case, int Edge, int Scope) RulesOf(SnippetItem item) =>
+        item.Snippet.Triggers switch
+        {
+            [{ Typing: { } rules } trigger, ..] => (
+                (int)rules.Timing,
+                (int)rules.Case,
+                (int)rules.LeftEdge,
+                trigger.Scope == Core.Triggers.Scope.Everywhere ? 0 : 1
+            ),
+            [] => (int.MaxValue, 0, 0, 0),
+            _ => (int.MaxValue - 1, 0, 0, 0),
+        };
 
-    private IEnumerable<SnippetItem> By<T>(IEnumerable<SnippetItem> items, Func<SnippetItem, T> key, IComparer<T>? comparer = null) =>
-        wish.Descending ? items.OrderByDescending(key, comparer) : items.OrderBy(key, comparer);
+    private IEnumerable<SnippetItem> By<T>(
+        IEnumerable<SnippetItem> items,
+        Func<SnippetItem, T> key,
+        IComparer<T>? comparer = null
+    ) => wish.Descending ? items.OrderByDescending(key, comparer) : items.OrderBy(key, comparer);
 }
 
 /// <summary>An item in the table.</summary>

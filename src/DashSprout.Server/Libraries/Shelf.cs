@@ -11,7 +11,8 @@ internal sealed record Shelf(Catalogue Catalogue, TriggerIndex Index)
     public static Shelf Of(Catalogue catalogue) => new(catalogue, Placement.Index(catalogue));
 
     /// <summary>The shelf after a change; throws when the change is no good one.</summary>
-    public Shelf With(Change change) => Catalogue.With(change) is var next ? new Shelf(next, Placement.Follow(Index, Catalogue, next, change)) : this;
+    public Shelf With(Change change) =>
+        Catalogue.With(change) is var next ? new Shelf(next, Placement.Follow(Index, Catalogue, next, change)) : this;
 
     public PlacedSnippet Placed(long snippetId) => Placement.Of(Catalogue, Catalogue.Get<SnippetItem>(snippetId));
 }

@@ -8,7 +8,16 @@ namespace DashSprout.Server.Libraries;
 /// <param name="OffFolder">The outermost folder that is off among those it lies in; null when all are on.</param>
 /// <param name="Defaults">What a new trigger begins with there.</param>
 public sealed record SnippetAnswer(
-    long Id, int Version, long ParentId, LibraryNode Library, IReadOnlyList<string> Folders, string? OffFolder, string Path, SnippetDocument Snippet, DefaultsDocument Defaults);
+    long Id,
+    int Version,
+    long ParentId,
+    LibraryNode Library,
+    IReadOnlyList<string> Folders,
+    string? OffFolder,
+    string Path,
+    SnippetDocument Snippet,
+    DefaultsDocument Defaults
+);
 
 /// <summary>A snippet to add at the end of a library or folder.</summary>
 /// <param name="ParentId">The library or folder; null for the first library, which is made when there is none.</param>
@@ -23,7 +32,12 @@ public sealed record NewSnippet(SnippetDocument Snippet, long? ParentId = null, 
 /// <param name="Before">The snippet as the page knew it; its triggers are of no account.</param>
 /// <param name="After">The snippet as the page has it now; its triggers are of no account.</param>
 /// <param name="FreeName">Whether a name that is taken gets a number behind it.</param>
-public sealed record SnippetEdit(SnippetDocument Before, SnippetDocument After, IReadOnlyList<TriggerChange>? Triggers = null, bool FreeName = false);
+public sealed record SnippetEdit(
+    SnippetDocument Before,
+    SnippetDocument After,
+    IReadOnlyList<TriggerChange>? Triggers = null,
+    bool FreeName = false
+);
 
 /// <summary>A trigger that changed on a page: nothing before for a new one, nothing after for one that was taken away.</summary>
 public sealed record TriggerChange(TriggerDocument? Before = null, TriggerDocument? After = null);
@@ -43,53 +57,94 @@ internal static class SnippetEndpoints
 
     public static void MapSnippets(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/snippets/{id:long}", (long id, Catalog catalog) => Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id)));
+        api.MapGet("/snippets/{id:long}", (long id, Catalog catalog) =>
+            Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id))
+        );
 
         // What a snippet would be that is not made yet: its place, and what its triggers begin with.
         api.MapGet("/snippets/new", (long? parentId, Catalog catalog) =>
         {
             var now = catalog.Catalogue;
             var parent = parentId ?? now.Libraries.FirstOrDefault()?.Id;
-            if (parent is not null && now.Get<Item>(parent.Value) is SnippetItem beside) parent = beside.Slot.Parent;
-            var library = parent is { } id ? now.LibraryOf(now.Get<Item>(id)) : new LibraryItem(0, new Slot(Slot.Shelf, 0), FirstLibraryName, true, LibraryRules.Default);
-            var item = new SnippetItem(0, new Slot(library.Id == 0 ? 0 : parent!.Value, 0), 0, new SnippetDocument(NewName, Text: "").ToSnippet());
+            if (parent is not null && now.Get<Item>(parent.Value) is SnippetItem beside)
+                parent = beside.Slot.Parent;
+            var library = parent is { } id
+                ? now.LibraryOf(now.Get<Item>(id))
+                : new LibraryItem(0, new Slot(Slot.Shelf, 0), FirstLibraryName, true, LibraryRules.Default);
+            var item = new SnippetItem(
+                0,
+                new Slot(library.Id == 0 ? 0 : parent!.Value, 0),
+                0,
+                new SnippetDocument(NewName, Text: "").ToSnippet()
+            );
             return library.Id == 0
-                ? new SnippetAnswer(0, 0, 0, LibraryNode.Of(library, []), [], null, $"{library.Name}/{NewName}", SnippetDocument.Of(item.Snippet), new DefaultsDocument())
+                ? new SnippetAnswer(
+                    0,
+                    0,
+                    0,
+                    LibraryNode.Of(library, []),
+                    [],
+                    null,
+                    $"{library.Name}/{NewName}",
+                    SnippetDocument.Of(item.Snippet),
+                    new DefaultsDocument()
+                )
                 : Answer(now, item);
         });
 
         api.MapPost("/snippets", (NewSnippet given, Catalog catalog) =>
         {
             var parent = given.ParentId ?? FirstLibrary(catalog);
-            var change = catalog.Do((now, id) =>
-            {
-                var document = given.Snippet;
-                if (document.Name is null || given.FreeName) document = document with { Name = Commands.FreeName(now, parent, document.Name ?? NewName) };
-                return Commands.AddSnippet(now, id, parent, InvalidInputException.Within("snippet", document.Under(now.DefaultsIn(parent)).ToSnippet));
-            });
+            var change = catalog.Do(
+                (now, id) =>
+                {
+                    var document = given.Snippet;
+                    if (document.Name is null || given.FreeName)
+                        document = document with { Name = Commands.FreeName(now, parent, document.Name ?? NewName) };
+                    return Commands.AddSnippet(
+                        now,
+                        id,
+                        parent,
+                        InvalidInputException.Within("snippet", document.Under(now.DefaultsIn(parent)).ToSnippet)
+                    );
+                }
+            );
             return TypedResults.Ok(Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(change.Items[0].Id)));
         });
 
         api.MapPatch("/snippets/{id:long}", (long id, SnippetEdit edit, Catalog catalog) =>
         {
             IReadOnlyList<UnsavedPart> unsaved = [];
-            catalog.Do((now, _) =>
-            {
-                (var change, unsaved) = new SnippetSaving(now, now.Get<SnippetItem>(id)).Save(edit);
-                return change;
-            });
-            return TypedResults.Ok(new SnippetSaved(Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id)), unsaved));
+            catalog.Do(
+                (now, _) =>
+                {
+                    (var change, unsaved) = new SnippetSaving(now, now.Get<SnippetItem>(id)).Save(edit);
+                    return change;
+                }
+            );
+            return TypedResults.Ok(
+                new SnippetSaved(Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id)), unsaved)
+            );
         });
     }
 
     public static SnippetAnswer Answer(Catalogue now, SnippetItem item)
     {
         var library = now.LibraryOf(item);
-        return new SnippetAnswer(item.Id, item.Version, item.Slot.Parent, LibraryNode.Of(library, []),
-            [.. now.FoldersOf(item).Select(folder => folder.Name)], now.OffFolderOf(item)?.Name, now.PathOf(item), SnippetDocument.Of(item.Snippet),
-            DefaultsDocument.Of(now.DefaultsIn(item.Slot.Parent)));
+        return new SnippetAnswer(
+            item.Id,
+            item.Version,
+            item.Slot.Parent,
+            LibraryNode.Of(library, []),
+            [.. now.FoldersOf(item).Select(folder => folder.Name)],
+            now.OffFolderOf(item)?.Name,
+            now.PathOf(item),
+            SnippetDocument.Of(item.Snippet),
+            DefaultsDocument.Of(now.DefaultsIn(item.Slot.Parent))
+        );
     }
 
-    internal static long FirstLibrary(Catalog catalog) => catalog.Catalogue.Libraries.FirstOrDefault()?.Id
+    internal static long FirstLibrary(Catalog catalog) =>
+        catalog.Catalogue.Libraries.FirstOrDefault()?.Id
         ?? catalog.Do((now, id) => Commands.AddLibrary(now, id, FirstLibraryName)).Items[0].Id;
 }

@@ -16,17 +16,24 @@ internal static class SnippetWords
     /// <summary>How a snippet begins; nothing of a private one. What holds others is told each time, since those may have been renamed.</summary>
     public static string Beginning(Catalogue now, SnippetItem item)
     {
-        if (item.Snippet.Private) return "";
-        return References.Any(item.Snippet.Body) ? Cut(item.Snippet.Glance(now.NameOf)) : Beginnings.GetValue(item, static item => Cut(item.Snippet.Glance()));
+        if (item.Snippet.Private)
+            return "";
+        return References.Any(item.Snippet.Body)
+            ? Cut(item.Snippet.Glance(now.NameOf))
+            : Beginnings.GetValue(item, static item => Cut(item.Snippet.Glance()));
     }
 
     /// <summary>Its name, triggers, text, note and tags, folded, a line each; of a private one without what goes in.</summary>
     public static string Folded(SnippetItem item) => FoldedWords.GetValue(item, static item =>
-    {
-        var snippet = item.Snippet;
-        var texts = snippet.Private ? [snippet.Name] : snippet.Bodies.Select(body => Sketch.Of(body)).Append(snippet.Note).Prepend(snippet.Name);
-        return CaseFolding.Fold(string.Join('\n', [.. texts, .. snippet.Triggers.Select(trigger => trigger.Text), .. snippet.Tags]));
-    });
+        {
+            var snippet = item.Snippet;
+            var texts = snippet.Private
+                ? [snippet.Name]
+                : snippet.Bodies.Select(body => Sketch.Of(body)).Append(snippet.Note).Prepend(snippet.Name);
+            return CaseFolding.Fold(
+                string.Join('\n', [.. texts, .. snippet.Triggers.Select(trigger => trigger.Text), .. snippet.Tags])
+            );
+        });
 
     private static string Cut(string text)
     {

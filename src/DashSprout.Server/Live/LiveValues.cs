@@ -15,15 +15,26 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
     /// <summary>The longest that anything waits for a value.</summary>
     public static readonly TimeSpan Patience = TimeSpan.FromSeconds(2);
 
-    private const int MostBytes = 256 * 1024, LongestValue = 2000;
+    private const int MostBytes = 256 * 1024,
+        LongestValue = 2000;
     private static readonly TimeSpan Fresh = TimeSpan.FromSeconds(5);
-    private readonly HttpClient client = new(new SocketsHttpHandler { AllowAutoRedirect = false, UseProxy = false }) { Timeout = Patience, MaxResponseContentBufferSize = MostBytes };
+    private readonly HttpClient client = new(new SocketsHttpHandler { AllowAutoRedirect = false, UseProxy = false })
+    {
+        Timeout = Patience,
+        MaxResponseContentBufferSize = MostBytes,
+    };
     private readonly Lock gate = new();
     private readonly Dictionary<string, Known> known = [];
 
     /// <summary>A document as it was read last.</summary>
     /// <param name="Fault">Why the last try failed; null when it did not.</param>
-    private sealed record Known(JsonNode? Document, DateTimeOffset At, string? Fault, DateTimeOffset TriedAt, Task? Trying);
+    private sealed record Known(
+        JsonNode? Document,
+        DateTimeOffset At,
+        string? Fault,
+        DateTimeOffset TriedAt,
+        Task? Trying
+    );
 
     /// <summary>Allows a source, or no longer.</summary>
     public void Allow(string source, bool allowed) => store.Allow(source, allowed);
@@ -35,7 +46,9 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
     public LiveValue Read(string source, string path, TimeSpan patience)
     {
         if (!source.StartsWith('/') && !store.Allowed().Contains(source))
-            return new LiveValue.Missing($"“{source}” has not been allowed yet. Open the part in the editor and allow it once.");
+            return new LiveValue.Missing(
+                $"“{source}” has not been allowed yet. Open the part in the editor and allow it once."
+            );
         var before = Latest(source);
         if (clock.GetUtcNow() - before.TriedAt >= Fresh)
         {
@@ -44,18 +57,26 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
             before = Latest(source);
         }
         if (before.Document is null)
-            return new LiveValue.Missing(before.Fault is { } why ? $"“{source}” cannot be read: {why}" : $"“{source}” did not answer in time, and there is no value from before.");
+            return new LiveValue.Missing(
+                before.Fault is { } why
+                    ? $"“{source}” cannot be read: {why}"
+                    : $"“{source}” did not answer in time, and there is no value from before."
+            );
         var value = At(before.Document, path);
-        if (value is null) return new LiveValue.Missing($"“{source}” has no single value at {(path.Length == 0 ? "its top" : path)}.");
+        if (value is null)
+            return new LiveValue.Missing($"“{source}” has no single value at {(path.Length == 0 ? "its top" : path)}.");
         var age = clock.GetUtcNow() - before.At;
-        return before.Fault is null && age < Fresh + Patience ? new LiveValue.Now(value) : new LiveValue.Before(value, Words(age));
+        return before.Fault is null && age < Fresh + Patience
+            ? new LiveValue.Now(value)
+            : new LiveValue.Before(value, Words(age));
     }
 
     public void Dispose() => client.Dispose();
 
     private Known Latest(string source)
     {
-        lock (gate) return known.GetValueOrDefault(source) ?? new Known(null, default, null, DateTimeOffset.MinValue, null);
+        lock (gate)
+            return known.GetValueOrDefault(source) ?? new Known(null, default, null, DateTimeOffset.MinValue, null);
     }
 
     /// <summary>One try at a time; those who come meanwhile wait for the same.</summary>
@@ -64,7 +85,8 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
         lock (gate)
         {
             var before = Latest(source);
-            if (before.Trying is { IsCompleted: false } trying) return trying;
+            if (before.Trying is { IsCompleted: false } trying)
+                return trying;
             var next = Task.Run(() => Fetch(source));
             known[source] = before with { Trying = next };
             return next;
@@ -77,13 +99,22 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
         string? fault = null;
         try
         {
-            document = JsonNode.Parse(await Content(source), documentOptions: new JsonDocumentOptions { MaxDepth = 32 }) ?? throw new JsonException();
+            document = JsonNode.Parse(await Content(source), documentOptions: new JsonDocumentOptions { MaxDepth = 32 })
+                ?? throw new JsonException();
         }
         catch (JsonException)
         {
             fault = "It is no JSON document.";
         }
-        catch (Exception exception) when (exception is HttpRequestException or IOException or UnauthorizedAccessException or TaskCanceledException or NotSupportedException or InvalidDataException)
+        catch (Exception exception)
+            when (exception
+                    is HttpRequestException
+                        or IOException
+                        or UnauthorizedAccessException
+                        or TaskCanceledException
+                        or NotSupportedException
+                        or InvalidDataException
+            )
         {
             fault = exception is TaskCanceledException ? "It did not answer within two seconds." : exception.Message;
         }
@@ -91,28 +122,41 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
         lock (gate)
         {
             var before = Latest(source);
-            known[source] = fault is null ? new Known(document, now, null, now, null) : before with { Fault = fault, TriedAt = now, Trying = null };
+            known[source] = fault is null
+                ? new Known(document, now, null, now, null)
+                : before with
+                {
+                    Fault = fault,
+                    TriedAt = now,
+                    Trying = null,
+                };
         }
     }
 
     private async Task<string> Content(string source)
     {
-        if (source.StartsWith('/')) return harbour.Document(source) ?? throw new IOException("The program has no such document.");
+        if (source.StartsWith('/'))
+            return harbour.Document(source) ?? throw new IOException("The program has no such document.");
         var address = new Uri(source);
         if (address.Scheme != Uri.UriSchemeFile)
         {
             using var answer = await client.GetAsync(address);
-            if (!answer.IsSuccessStatusCode) throw new IOException($"It answered {(int)answer.StatusCode}.");
+            if (!answer.IsSuccessStatusCode)
+                throw new IOException($"It answered {(int)answer.StatusCode}.");
             return await answer.Content.ReadAsStringAsync();
         }
         var file = new FileInfo(address.LocalPath);
-        if (!file.Exists) throw new IOException("The file is not there.");
-        if (file.Length > MostBytes) throw new InvalidDataException("It is larger than 256 KiB.");
+        if (!file.Exists)
+            throw new IOException("The file is not there.");
+        if (file.Length > MostBytes)
+            throw new InvalidDataException("It is larger than 256 KiB.");
         // A device or pipe tells no length, so no more than the limit is read of it.
         using var reader = file.OpenText();
         var content = new char[MostBytes + 1];
         var count = await reader.ReadBlockAsync(content);
-        return count <= MostBytes ? new string(content, 0, count) : throw new InvalidDataException("It is larger than 256 KiB.");
+        return count <= MostBytes
+            ? new string(content, 0, count)
+            : throw new InvalidDataException("It is larger than 256 KiB.");
     }
 
     /// <summary>The value a JSON Pointer (RFC 6901) leads to; null for none, and for what is no single value.</summary>
@@ -132,17 +176,33 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
     private static string? Led(JsonNode document, string path)
     {
         JsonNode? here = document;
-        foreach (var token in path.Split('/').Skip(1).Select(token => token.Replace("~1", "/", StringComparison.Ordinal).Replace("~0", "~", StringComparison.Ordinal)))
+        foreach (
+            var token in path.Split('/')
+                .Skip(1)
+                .Select(token =>
+                    token.Replace("~1", "/", StringComparison.Ordinal).Replace("~0", "~", StringComparison.Ordinal)
+                )
+        )
         {
             here = here switch
             {
                 JsonObject inside => inside[token],
-                JsonArray list when token.Length <= 6 && token.All(char.IsAsciiDigit) && (token == "0" || !token.StartsWith('0')) && int.Parse(token, System.Globalization.CultureInfo.InvariantCulture) is var at && at < list.Count => list[at],
+                JsonArray list
+                    when token.Length <= 6
+                        && token.All(char.IsAsciiDigit)
+                        && (token == "0" || !token.StartsWith('0'))
+                        && int.Parse(token, System.Globalization.CultureInfo.InvariantCulture) is var at
+                        && at < list.Count => list[at],
                 _ => null,
             };
-            if (here is null) return null;
+            if (here is null)
+                return null;
         }
-        var text = here is JsonValue value ? value.GetValueKind() == JsonValueKind.String ? value.GetValue<string>() : value.ToJsonString() : null;
+        var text = here is JsonValue value
+            ? value.GetValueKind() == JsonValueKind.String
+                ? value.GetValue<string>()
+                : value.ToJsonString()
+            : null;
         return text?.Length <= LongestValue ? text : null;
     }
 

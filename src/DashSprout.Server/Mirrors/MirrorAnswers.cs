@@ -22,7 +22,17 @@ internal enum MirrorCondition
 /// <param name="Unreadable">Whether the file cannot be read, so that writing it anew may be wanted.</param>
 /// <param name="Notes">What else came of the last meetings.</param>
 public sealed record MirrorAnswer(
-    long LibraryId, string Library, string Folder, string File, bool Pocket, string State, string Words, bool Unreadable, IReadOnlyList<MirrorConflictAnswer> Conflicts, IReadOnlyList<string> Notes);
+    long LibraryId,
+    string Library,
+    string Folder,
+    string File,
+    bool Pocket,
+    string State,
+    string Words,
+    bool Unreadable,
+    IReadOnlyList<MirrorConflictAnswer> Conflicts,
+    IReadOnlyList<string> Notes
+);
 
 /// <summary>A part that was changed on two machines at once.</summary>
 /// <param name="Key">What the thing is known by.</param>
@@ -32,7 +42,16 @@ public sealed record MirrorAnswer(
 /// <param name="There">What the file has.</param>
 /// <param name="Seen">Which state of the file that is; to be sent with a decision.</param>
 /// <param name="SnippetId">The snippet, where it is one.</param>
-public sealed record MirrorConflictAnswer(string Key, string Part, string Source, string Seen, string Title, string Here, string There, long? SnippetId);
+public sealed record MirrorConflictAnswer(
+    string Key,
+    string Part,
+    string Source,
+    string Seen,
+    string Title,
+    string Here,
+    string There,
+    long? SnippetId
+);
 
 /// <summary>What is to be looked into.</summary>
 public sealed record MirrorLook(string Folder);
@@ -51,7 +70,12 @@ public sealed record FoundLibrary(string File, string Name, int Snippets, long? 
 /// <param name="LibraryIds">Libraries of this machine.</param>
 /// <param name="Files">Files of the folder.</param>
 /// <param name="Pocket">Whether the pocket file is written there too.</param>
-public sealed record NewMirrors(string Folder, IReadOnlyList<long> LibraryIds, IReadOnlyList<string> Files, bool Pocket = false);
+public sealed record NewMirrors(
+    string Folder,
+    IReadOnlyList<long> LibraryIds,
+    IReadOnlyList<string> Files,
+    bool Pocket = false
+);
 
 /// <summary>How a conflict is decided.</summary>
 /// <param name="Seen">The state of the file that was shown.</param>

@@ -26,11 +26,14 @@ internal static class MirrorEndpoints
             return mirrors.Answers();
         });
 
-        api.MapPost("/mirrors/{libraryId:long}/decide", (long libraryId, MirrorDecision decision, MirroredLibraries mirrors) =>
-        {
-            mirrors.Decide(libraryId, decision);
-            return mirrors.Answers();
-        });
+        api.MapPost(
+            "/mirrors/{libraryId:long}/decide",
+            (long libraryId, MirrorDecision decision, MirroredLibraries mirrors) =>
+            {
+                mirrors.Decide(libraryId, decision);
+                return mirrors.Answers();
+            }
+        );
 
         api.MapPost("/mirrors/{libraryId:long}/write-anew", (long libraryId, MirroredLibraries mirrors) =>
         {

@@ -11,7 +11,13 @@ namespace DashSprout.Server.Mirrors;
 /// <param name="Stamp">Its length and when it was written: another one means that it has become another.</param>
 /// <param name="Contents">What it holds; null when it cannot be read, and then the problem says why.</param>
 /// <param name="Tangled">Whether a version control has mixed both sides so that neither can be read.</param>
-internal sealed record FolderFile(string Name, (long Length, long WrittenAt) Stamp, MirrorContents? Contents, string? Problem, bool Tangled = false);
+internal sealed record FolderFile(
+    string Name,
+    (long Length, long WrittenAt) Stamp,
+    MirrorContents? Contents,
+    string? Problem,
+    bool Tangled = false
+);
 
 /// <summary>
 /// A folder that something else carries between machines. What is written there is there whole or not at all; what is read may be half written, and then
@@ -19,7 +25,8 @@ internal sealed record FolderFile(string Name, (long Length, long WrittenAt) Sta
 /// </summary>
 internal sealed class MirrorFolder(string path)
 {
-    public const string PicturesName = "pictures", PocketName = "dash-sprout-pocket.html";
+    public const string PicturesName = "pictures",
+        PocketName = "dash-sprout-pocket.html";
 
     private const long LargestFile = 64L * 1024 * 1024;
     private const int MostFiles = 500;
@@ -33,22 +40,43 @@ internal sealed class MirrorFolder(string path)
     /// <summary>The mirror files in it, and what cannot be read of what might be one.</summary>
     public IReadOnlyList<FolderFile> Files(Func<string> newKey)
     {
-        var names = new DirectoryInfo(path).EnumerateFiles("*.json").Where(file => !file.Name.StartsWith('.')).OrderBy(file => file.Name, StringComparer.Ordinal).Take(MostFiles).ToList();
-        var files = names.Select(file => read.TryGetValue(file.Name, out var known) && known.Stamp == (file.Length, file.LastWriteTimeUtc.Ticks) ? known : Read(file, newKey)).ToList();
+        var names = new DirectoryInfo(path)
+            .EnumerateFiles("*.json")
+            .Where(file => !file.Name.StartsWith('.'))
+            .OrderBy(file => file.Name, StringComparer.Ordinal)
+            .Take(MostFiles)
+            .ToList();
+        var files = names
+            .Select(file =>
+                read.TryGetValue(file.Name, out var known) && known.Stamp == (file.Length, file.LastWriteTimeUtc.Ticks)
+                    ? known
+                    : Read(file, newKey)
+            )
+            .ToList();
         read.Clear();
-        foreach (var file in files) read[file.Name] = file;
+        foreach (var file in files)
+            read[file.Name] = file;
         return files;
     }
 
     /// <summary>A name for a new file: the library's, as far as files can have it.</summary>
     public string FreeName(string library)
     {
-        var name = string.Concat(library.Select(unit => "\\:*?\"<>|".Contains(unit, StringComparison.Ordinal) ? '-' : unit)).Trim(' ', '.');
-        if (name.Length > 80) name = name[..Core.Text.Graphemes.Offset(name, 80)];
-        if (name.Length == 0) name = "library";
-        var taken = new DirectoryInfo(path).EnumerateFiles().Select(file => file.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
+        var name = string.Concat(
+                library.Select(unit => "\\:*?\"<>|".Contains(unit, StringComparison.Ordinal) ? '-' : unit)
+            )
+            .Trim(' ', '.');
+        if (name.Length > 80)
+            name = name[..Core.Text.Graphemes.Offset(name, 80)];
+        if (name.Length == 0)
+            name = "library";
+        var taken = new DirectoryInfo(path)
+            .EnumerateFiles()
+            .Select(file => file.Name)
+            .ToHashSet(StringComparer.OrdinalIgnoreCase);
         var free = $"{name}.json";
-        for (var number = 2; taken.Contains(free); number++) free = $"{name} {number}.json";
+        for (var number = 2; taken.Contains(free); number++)
+            free = $"{name} {number}.json";
         return free;
     }
 
@@ -57,7 +85,12 @@ internal sealed class MirrorFolder(string path)
     {
         Write(name, Encoding.UTF8.GetBytes(MirrorFile.Write(key, state)));
         var file = new FileInfo(System.IO.Path.Combine(path, name));
-        read[name] = new FolderFile(name, (file.Length, file.LastWriteTimeUtc.Ticks), new MirrorContents(key, state, null), null);
+        read[name] = new FolderFile(
+            name,
+            (file.Length, file.LastWriteTimeUtc.Ticks),
+            new MirrorContents(key, state, null),
+            null
+        );
     }
 
     /// <summary>Writes a text unless it stands there already.</summary>
@@ -65,7 +98,12 @@ internal sealed class MirrorFolder(string path)
     {
         var bytes = Encoding.UTF8.GetBytes(text);
         var file = System.IO.Path.Combine(path, name);
-        if (!File.Exists(file) || new FileInfo(file).Length != bytes.Length || !File.ReadAllBytes(file).AsSpan().SequenceEqual(bytes)) Write(name, bytes);
+        if (
+            !File.Exists(file)
+            || new FileInfo(file).Length != bytes.Length
+            || !File.ReadAllBytes(file).AsSpan().SequenceEqual(bytes)
+        )
+            Write(name, bytes);
     }
 
     /// <summary>Takes away a copy that nobody needs any more.</summary>
@@ -84,13 +122,15 @@ internal sealed class MirrorFolder(string path)
     public PictureData? Picture(string id)
     {
         var folder = System.IO.Path.Combine(path, PicturesName);
-        if (!Directory.Exists(folder)) return null;
+        if (!Directory.Exists(folder))
+            return null;
         foreach (var file in Directory.EnumerateFiles(folder, $"{id}.*"))
         {
             try
             {
                 // One that has not come whole yet has another id.
-                if (PictureData.Of(File.ReadAllBytes(file)) is var picture && picture.Id == id) return picture;
+                if (PictureData.Of(File.ReadAllBytes(file)) is var picture && picture.Id == id)
+                    return picture;
             }
             catch (InvalidInputException)
             {
@@ -104,7 +144,8 @@ internal sealed class MirrorFolder(string path)
     {
         var folder = System.IO.Path.Combine(path, PicturesName);
         var name = $"{picture.Id}.{picture.Type.Split('/')[1]}";
-        if (File.Exists(System.IO.Path.Combine(folder, name))) return;
+        if (File.Exists(System.IO.Path.Combine(folder, name)))
+            return;
         Directory.CreateDirectory(folder);
         Write(System.IO.Path.Combine(PicturesName, name), picture.Bytes);
     }
@@ -128,7 +169,13 @@ internal sealed class MirrorFolder(string path)
     private static FolderFile Read(FileInfo file, Func<string> newKey)
     {
         var stamp = (file.Length, file.LastWriteTimeUtc.Ticks);
-        if (file.Length > LargestFile) return new FolderFile(file.Name, stamp, null, $"“{file.Name}” is larger than {LargestFile / 1024 / 1024} MiB.");
+        if (file.Length > LargestFile)
+            return new FolderFile(
+                file.Name,
+                stamp,
+                null,
+                $"“{file.Name}” is larger than {LargestFile / 1024 / 1024} MiB."
+            );
         var text = "";
         try
         {
@@ -137,7 +184,13 @@ internal sealed class MirrorFolder(string path)
         }
         catch (InvalidInputException exception)
         {
-            return new FolderFile(file.Name, stamp, null, $"“{file.Name}” cannot be read, or has not come whole yet: {exception.Message}", MirrorFile.HasMarks(text));
+            return new FolderFile(
+                file.Name,
+                stamp,
+                null,
+                $"“{file.Name}” cannot be read, or has not come whole yet: {exception.Message}",
+                MirrorFile.HasMarks(text)
+            );
         }
         catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
         {
@@ -148,7 +201,10 @@ internal sealed class MirrorFolder(string path)
     private void Write(string name, byte[] bytes)
     {
         var file = System.IO.Path.Combine(path, name);
-        var part = System.IO.Path.Combine(System.IO.Path.GetDirectoryName(file)!, $".{System.IO.Path.GetFileName(file)}.part");
+        var part = System.IO.Path.Combine(
+            System.IO.Path.GetDirectoryName(file)!,
+            $".{System.IO.Path.GetFileName(file)}.part"
+        );
         try
         {
             using (var stream = new FileStream(part, FileMode.Create, FileAccess.Write))

@@ -14,9 +14,17 @@ namespace DashSprout.Server.Mirrors;
 /// The mirrored libraries. A little after something changed here, and when a file changed there, both meet; a folder is also looked at every other second, since
 /// not every disk tells of its changes.
 /// </summary>
-internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, MediaStore media, DataFolder data, TimeProvider clock, ILogger<MirroredLibraries> log) : BackgroundService
+internal sealed class MirroredLibraries(
+    Catalog catalog,
+    MirrorStore store,
+    MediaStore media,
+    DataFolder data,
+    TimeProvider clock,
+    ILogger<MirroredLibraries> log
+) : BackgroundService
 {
-    private static readonly TimeSpan Round = TimeSpan.FromSeconds(2), Settling = TimeSpan.FromMilliseconds(300);
+    private static readonly TimeSpan Round = TimeSpan.FromSeconds(2),
+        Settling = TimeSpan.FromMilliseconds(300);
 
     private readonly Lock gate = new();
     private readonly SemaphoreSlim wanted = new(0);
@@ -32,14 +40,17 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
         {
             var undecided = All().Sum(mirror => mirror.Record.Undecided.Count);
             var faults = All().Count(mirror => mirror.Condition == MirrorCondition.Fault);
-            return undecided > 0 ? $"{undecided} {(undecided == 1 ? "part was" : "parts were")} changed on two machines at once: choose what is to hold, under Settings, Mirror folders."
-                : faults > 0 ? "A mirror folder cannot be used as it is: see Settings, Mirror folders." : null;
+            return undecided > 0
+                    ? $"{undecided} {(undecided == 1 ? "part was" : "parts were")} changed on two machines at once: choose what is to hold, under Settings, Mirror folders."
+                : faults > 0 ? "A mirror folder cannot be used as it is: see Settings, Mirror folders."
+                : null;
         }
     }
 
     public IReadOnlyList<MirrorAnswer> Answers()
     {
-        lock (gate) return [.. All().Select(Answer)];
+        lock (gate)
+            return [.. All().Select(Answer)];
     }
 
     /// <summary>What lies in a folder.</summary>
@@ -50,12 +61,23 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
             var folder = Checked(path);
             var files = folder.Files(() => "");
             var taken = All().Select(mirror => mirror.Record.Key).ToHashSet();
-            var found = files.Where(file => file.Contents is { } contents && (contents.Key is null || !taken.Contains(contents.Key))).Select(file =>
-            {
-                var library = file.Contents!.State.Library;
-                return new FoundLibrary(file.Name, library.Root.Name, library.Entries.Count(entry => entry is SharedSnippet), Named(library.Root.Name)?.Id);
-            });
-            return new MirrorLookAnswer(folder.Path, [.. found], [.. files.Select(file => file.Problem).OfType<string>()]);
+            var found = files
+                .Where(file => file.Contents is { } contents && (contents.Key is null || !taken.Contains(contents.Key)))
+                .Select(file =>
+                {
+                    var library = file.Contents!.State.Library;
+                    return new FoundLibrary(
+                        file.Name,
+                        library.Root.Name,
+                        library.Entries.Count(entry => entry is SharedSnippet),
+                        Named(library.Root.Name)?.Id
+                    );
+                });
+            return new MirrorLookAnswer(
+                folder.Path,
+                [.. found],
+                [.. files.Select(file => file.Problem).OfType<string>()]
+            );
         }
     }
 
@@ -65,17 +87,35 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
         lock (gate)
         {
             var folder = Checked(wanted.Folder);
-            if (folder.Fault() is { } fault) throw new InvalidInputException("folder", fault);
-            if (wanted.LibraryIds.Count + wanted.Files.Count == 0) throw new InvalidInputException("libraryIds", "Nothing is chosen. Choose at least one library.");
+            if (folder.Fault() is { } fault)
+                throw new InvalidInputException("folder", fault);
+            if (wanted.LibraryIds.Count + wanted.Files.Count == 0)
+                throw new InvalidInputException("libraryIds", "Nothing is chosen. Choose at least one library.");
             var files = folder.Files(MirroredLibrary.NewKey);
-            foreach (var file in wanted.Files) Join(folder, files.FirstOrDefault(one => one.Name == file), file, wanted.Pocket);
+            foreach (var file in wanted.Files)
+                Join(folder, files.FirstOrDefault(one => one.Name == file), file, wanted.Pocket);
             foreach (var id in wanted.LibraryIds)
             {
                 var library = catalog.Catalogue.Get<LibraryItem>(id);
-                if (All().Any(mirror => mirror.Record.LibraryId == id)) continue;
-                var same = files.FirstOrDefault(file => file.Contents is { } contents && contents.State.Library.Root.Name.Equals(library.Name, StringComparison.OrdinalIgnoreCase)
-                    && All().All(mirror => mirror.Record.Key != contents.Key));
-                Begin(new MirrorRecord(id, folder.Path, same?.Name ?? folder.FreeName(library.Name), same?.Contents?.Key ?? MirroredLibrary.NewKey(), wanted.Pocket, [], []), folder);
+                if (All().Any(mirror => mirror.Record.LibraryId == id))
+                    continue;
+                var same = files.FirstOrDefault(file =>
+                    file.Contents is { } contents
+                    && contents.State.Library.Root.Name.Equals(library.Name, StringComparison.OrdinalIgnoreCase)
+                    && All().All(mirror => mirror.Record.Key != contents.Key)
+                );
+                Begin(
+                    new MirrorRecord(
+                        id,
+                        folder.Path,
+                        same?.Name ?? folder.FreeName(library.Name),
+                        same?.Contents?.Key ?? MirroredLibrary.NewKey(),
+                        wanted.Pocket,
+                        [],
+                        []
+                    ),
+                    folder
+                );
             }
             WritePocket(always: true);
         }
@@ -94,12 +134,15 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
 
     public void Decide(long libraryId, MirrorDecision decision)
     {
-        lock (gate) Get(libraryId).Decide(new MirrorConflict(decision.Key, decision.Part, decision.Source), decision.Seen, decision.Keep);
+        lock (gate)
+            Get(libraryId)
+                .Decide(new MirrorConflict(decision.Key, decision.Part, decision.Source), decision.Seen, decision.Keep);
     }
 
     public void WriteAnew(long libraryId)
     {
-        lock (gate) Get(libraryId).WriteAnew();
+        lock (gate)
+            Get(libraryId).WriteAnew();
     }
 
     /// <summary>Chooses whether the pocket file is written beside a library's file; all of its folder have one.</summary>
@@ -108,7 +151,8 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
         lock (gate)
         {
             var folder = Get(libraryId).Record.Folder;
-            foreach (var mirror in All().Where(mirror => mirror.Record.Folder == folder)) mirror.Choose(change);
+            foreach (var mirror in All().Where(mirror => mirror.Record.Folder == folder))
+                mirror.Choose(change);
             WritePocket(always: true);
         }
     }
@@ -129,7 +173,8 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
 
     public override void Dispose()
     {
-        foreach (var watcher in watchers.Values) watcher.Dispose();
+        foreach (var watcher in watchers.Values)
+            watcher.Dispose();
         wanted.Dispose();
         base.Dispose();
     }
@@ -145,9 +190,11 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
             while (!stoppingToken.IsCancellationRequested)
             {
                 await Task.Run(Tried, stoppingToken);
-                if (!await wanted.WaitAsync(Round, stoppingToken)) continue;
+                if (!await wanted.WaitAsync(Round, stoppingToken))
+                    continue;
                 await Task.Delay(Settling, stoppingToken);
-                while (wanted.CurrentCount > 0) await wanted.WaitAsync(stoppingToken);
+                while (wanted.CurrentCount > 0)
+                    await wanted.WaitAsync(stoppingToken);
             }
         }
         catch (OperationCanceledException)
@@ -180,25 +227,38 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
     {
         lock (gate)
         {
-            if (mirrored is not { } before) return;
-            foreach (var record in store.All().Where(record => before.All(mirror => mirror.Record.LibraryId != record.LibraryId))) store.Forget(record.LibraryId);
+            if (mirrored is not { } before)
+                return;
+            foreach (
+                var record in store
+                    .All()
+                    .Where(record => before.All(mirror => mirror.Record.LibraryId != record.LibraryId))
+            )
+                store.Forget(record.LibraryId);
             mirrored = [.. before.Where(mirror => catalog.Catalogue.Find(mirror.Record.LibraryId) is LibraryItem)];
-            foreach (var mirror in mirrored) mirror.KeepAgain();
+            foreach (var mirror in mirrored)
+                mirror.KeepAgain();
         }
     }
 
     private void Ask()
     {
-        if (wanted.CurrentCount == 0) wanted.Release();
+        if (wanted.CurrentCount == 0)
+            wanted.Release();
     }
 
-    private List<MirroredLibrary> All() => mirrored ??= [.. store.All().Select(record => Of(record, Folder(record.Folder)))];
+    private List<MirroredLibrary> All() =>
+        mirrored ??= [.. store.All().Select(record => Of(record, Folder(record.Folder)))];
 
-    private MirroredLibrary Of(MirrorRecord record, MirrorFolder folder) => new(record, folder, Machine(), catalog, store, media, data, clock);
+    private MirroredLibrary Of(MirrorRecord record, MirrorFolder folder) =>
+        new(record, folder, Machine(), catalog, store, media, data, clock);
 
-    private MirrorFolder Folder(string path) => folders.TryGetValue(path, out var folder) ? folder : folders[path] = new MirrorFolder(path);
+    private MirrorFolder Folder(string path) =>
+        folders.TryGetValue(path, out var folder) ? folder : folders[path] = new MirrorFolder(path);
 
-    private MirroredLibrary Get(long libraryId) => All().FirstOrDefault(mirror => mirror.Record.LibraryId == libraryId) ?? throw new MissingItemException(libraryId, "mirrored library");
+    private MirroredLibrary Get(long libraryId) =>
+        All().FirstOrDefault(mirror => mirror.Record.LibraryId == libraryId)
+        ?? throw new MissingItemException(libraryId, "mirrored library");
 
     private void Begin(MirrorRecord record, MirrorFolder folder)
     {
@@ -211,30 +271,67 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
 
     private void Join(MirrorFolder folder, FolderFile? file, string name, bool pocket)
     {
-        if (file?.Contents is not { } contents) throw new InvalidInputException("files", file?.Problem ?? $"There is no file “{name}” in the folder any more. Look into it again.");
-        if (contents.Key is { } known && All().Any(mirror => mirror.Record.Key == known)) return;
+        if (file?.Contents is not { } contents)
+            throw new InvalidInputException(
+                "files",
+                file?.Problem ?? $"There is no file “{name}” in the folder any more. Look into it again."
+            );
+        if (contents.Key is { } known && All().Any(mirror => mirror.Record.Key == known))
+            return;
         var root = contents.State.Library.Root;
-        var here = Named(root.Name)?.Id ?? catalog.Do((now, id) => new Change($"Added the library “{root.Name}” from its mirror folder",
-            new ItemChange(null, new LibraryItem(id, ((LibraryItem)Commands.AddLibrary(now, id, root.Name).Items[0].After!).Slot, root.Name, root.Enabled, root.Rules))), fromFile: true).Items[0].Id;
-        Begin(new MirrorRecord(here, folder.Path, file.Name, contents.Key ?? MirroredLibrary.NewKey(), pocket, [], []), folder);
+        var here = Named(root.Name)?.Id
+            ?? catalog
+                .Do(
+                    (now, id) =>
+                        new Change(
+                            $"Added the library “{root.Name}” from its mirror folder",
+                            new ItemChange(
+                                null,
+                                new LibraryItem(
+                                    id,
+                                    ((LibraryItem)Commands.AddLibrary(now, id, root.Name).Items[0].After!).Slot,
+                                    root.Name,
+                                    root.Enabled,
+                                    root.Rules
+                                )
+                            )
+                        ),
+                    fromFile: true
+                )
+                .Items[0]
+                .Id;
+        Begin(
+            new MirrorRecord(here, folder.Path, file.Name, contents.Key ?? MirroredLibrary.NewKey(), pocket, [], []),
+            folder
+        );
     }
 
     /// <summary>The library of a name that is not mirrored yet.</summary>
     private LibraryItem? Named(string name) =>
-        catalog.Catalogue.Libraries.FirstOrDefault(library => library.Name.Equals(name, StringComparison.OrdinalIgnoreCase) && All().All(mirror => mirror.Record.LibraryId != library.Id));
+        catalog.Catalogue.Libraries.FirstOrDefault(library =>
+            library.Name.Equals(name, StringComparison.OrdinalIgnoreCase)
+            && All().All(mirror => mirror.Record.LibraryId != library.Id)
+        );
 
     /// <summary>Writes the pocket file of the libraries that lie in a folder, where it is wanted and they have changed.</summary>
     private void WritePocket(bool always)
     {
-        if (!always && ReferenceEquals(pocketOf, catalog.Catalogue)) return;
+        if (!always && ReferenceEquals(pocketOf, catalog.Catalogue))
+            return;
         foreach (var place in All().Where(mirror => mirror.Record.Pocket).GroupBy(mirror => mirror.Record.Folder))
         {
             var ids = place.Select(mirror => mirror.Record.LibraryId).ToHashSet();
             var folder = Folder(place.Key);
-            if (!folder.IsThere) continue;
+            if (!folder.IsThere)
+                continue;
             try
             {
-                folder.WriteChanged(MirrorFolder.PocketName, PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled && ids.Contains(library.Id))));
+                folder.WriteChanged(
+                    MirrorFolder.PocketName,
+                    PocketFile.Write(
+                        LibraryValues.Of(catalog.Catalogue, library => library.Enabled && ids.Contains(library.Id))
+                    )
+                );
             }
             catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
             {
@@ -247,10 +344,14 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
 
     private void Watch(string path)
     {
-        if (watchers.ContainsKey(path) || !Directory.Exists(path)) return;
+        if (watchers.ContainsKey(path) || !Directory.Exists(path))
+            return;
         try
         {
-            var watcher = new FileSystemWatcher(path, "*.json") { NotifyFilter = NotifyFilters.LastWrite | NotifyFilters.FileName | NotifyFilters.Size };
+            var watcher = new FileSystemWatcher(path, "*.json")
+            {
+                NotifyFilter = NotifyFilters.LastWrite | NotifyFilters.FileName | NotifyFilters.Size,
+            };
             watcher.Changed += (_, _) => Ask();
             watcher.Created += (_, _) => Ask();
             watcher.Renamed += (_, _) => Ask();
@@ -267,7 +368,11 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
     private MirrorFolder Checked(string path)
     {
         path = NamedFolder.Read("folder", path);
-        if ($"{path}/".StartsWith($"{data.Path}/", StringComparison.Ordinal)) throw new InvalidInputException("folder", "This is where the program keeps its own data. Choose another folder.");
+        if ($"{path}/".StartsWith($"{data.Path}/", StringComparison.Ordinal))
+            throw new InvalidInputException(
+                "folder",
+                "This is where the program keeps its own data. Choose another folder."
+            );
         return Folder(path);
     }
 
@@ -281,8 +386,25 @@ internal sealed class MirroredLibraries(Catalog catalog, MirrorStore store, Medi
     private MirrorAnswer Answer(MirroredLibrary mirror)
     {
         var record = mirror.Record;
-        var name = (catalog.Catalogue.Find(record.LibraryId) as LibraryItem)?.Name ?? Path.GetFileNameWithoutExtension(record.File);
-        return new MirrorAnswer(record.LibraryId, name, record.Folder, record.File, record.Pocket, Wording.Of(mirror.Condition), mirror.Words, mirror.Unreadable,
-            [.. mirror.Undecided().Select(found => MirrorWords.Of(found.Conflict, found.Here, found.There, mirror.IdOf(found.Conflict.Key)))], [.. mirror.Notes]);
+        var name = (catalog.Catalogue.Find(record.LibraryId) as LibraryItem)?.Name
+            ?? Path.GetFileNameWithoutExtension(record.File);
+        return new MirrorAnswer(
+            record.LibraryId,
+            name,
+            record.Folder,
+            record.File,
+            record.Pocket,
+            Wording.Of(mirror.Condition),
+            mirror.Words,
+            mirror.Unreadable,
+            [
+                .. mirror
+                    .Undecided()
+                    .Select(found =>
+                        MirrorWords.Of(found.Conflict, found.Here, found.There, mirror.IdOf(found.Conflict.Key))
+                    ),
+            ],
+            [.. mirror.Notes]
+        );
     }
 }

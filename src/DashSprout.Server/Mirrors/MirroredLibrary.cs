@@ -9,7 +9,16 @@ using DashSprout.Store;
 namespace DashSprout.Server.Mirrors;
 
 /// <summary>One library and its file: reads what others changed, writes what changed here. Used by one thread at a time.</summary>
-internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, string machine, Catalog catalog, MirrorStore store, MediaStore media, DataFolder data, TimeProvider clock)
+internal sealed class MirroredLibrary(
+    MirrorRecord record,
+    MirrorFolder folder,
+    string machine,
+    Catalog catalog,
+    MirrorStore store,
+    MediaStore media,
+    DataFolder data,
+    TimeProvider clock
+)
 {
     private const int MostNotes = 20;
 
@@ -41,9 +50,13 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
         }
         catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
         {
-            Say(MirrorCondition.Fault, folder.Fault() ?? $"The folder {folder.Path} cannot be used: {exception.Message}");
+            Say(
+                MirrorCondition.Fault,
+                folder.Fault() ?? $"The folder {folder.Path} cannot be used: {exception.Message}"
+            );
         }
-        catch (Exception exception) when (exception is InvalidInputException or ConflictException or MissingItemException)
+        catch (Exception exception)
+            when (exception is InvalidInputException or ConflictException or MissingItemException)
         {
             Say(MirrorCondition.Fault, $"What the folder has cannot be taken in: {exception.Message}");
         }
@@ -52,22 +65,40 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
     /// <summary>What is undecided, with what both sides have.</summary>
     public IEnumerable<(MirrorConflict Conflict, SharedLibrary Here, MirrorState There)> Undecided()
     {
-        if (Record.Undecided.Count == 0 || Shared() is not { } here) yield break;
+        if (Record.Undecided.Count == 0 || Shared() is not { } here)
+            yield break;
         foreach (var conflict in Record.Undecided)
-            if (Theirs(conflict.Source) is { } there) yield return (conflict, here, there);
+            if (Theirs(conflict.Source) is { } there)
+                yield return (conflict, here, there);
     }
 
     /// <summary>The item of a key; null when there is none.</summary>
-    public long? IdOf(string key) => Keys().FirstOrDefault(pair => pair.Value == key) is { Key: > 0 and var id } && catalog.Catalogue.Find(id) is not null ? id : null;
+    public long? IdOf(string key) =>
+        Keys().FirstOrDefault(pair => pair.Value == key) is { Key: > 0 and var id }
+        && catalog.Catalogue.Find(id) is not null
+            ? id
+            : null;
 
     /// <summary>Decides a conflict.</summary>
     public void Decide(MirrorConflict conflict, string seen, string keep)
     {
-        if (!Record.Undecided.Contains(conflict) || Theirs(conflict.Source) is not var (states, theirs) || states.ToString() != seen) throw new ConflictException("This is decided already, or the other side has changed it. Look at it again.");
-        if (keep is not ("here" or "there" or "both")) throw new InvalidInputException("keep", $"“{keep}” is not known here. Use one of: here, there, both.");
-        if (keep == "both") AddTheirs(conflict, theirs);
-        if (keep == "there") Change((here, _) => LibraryMerge.Take(here, theirs, conflict));
-        Record = Record with { Undecided = [.. Record.Undecided.Where(other => other != conflict)], Decided = keep == "there" ? Record.Decided : [.. Record.Decided, new MirrorVerdict(conflict, seen)] };
+        if (
+            !Record.Undecided.Contains(conflict)
+            || Theirs(conflict.Source) is not var (states, theirs)
+            || states.ToString() != seen
+        )
+            throw new ConflictException("This is decided already, or the other side has changed it. Look at it again.");
+        if (keep is not ("here" or "there" or "both"))
+            throw new InvalidInputException("keep", $"“{keep}” is not known here. Use one of: here, there, both.");
+        if (keep == "both")
+            AddTheirs(conflict, theirs);
+        if (keep == "there")
+            Change((here, _) => LibraryMerge.Take(here, theirs, conflict));
+        Record = Record with
+        {
+            Undecided = [.. Record.Undecided.Where(other => other != conflict)],
+            Decided = keep == "there" ? Record.Decided : [.. Record.Decided, new MirrorVerdict(conflict, seen)],
+        };
         store.Keep(Record);
         Meet(always: true);
     }
@@ -75,7 +106,8 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
     /// <summary>Sets the file that cannot be read aside, and writes what is here.</summary>
     public void WriteAnew()
     {
-        if (!Unreadable) throw new ConflictException("The file can be read. Nothing was done.");
+        if (!Unreadable)
+            throw new ConflictException("The file can be read. Nothing was done.");
         Note($"The file that could not be read is kept as {folder.SetAside(Record.File, data, clock.GetUtcNow())}.");
         Meet(always: true);
     }
@@ -110,13 +142,18 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
         if (!folder.IsThere)
         {
             met = (null, "");
-            Say(MirrorCondition.Waiting, $"The folder {folder.Path} is not there. What changes here goes there when it is back.");
+            Say(
+                MirrorCondition.Waiting,
+                $"The folder {folder.Path} is not there. What changes here goes there when it is back."
+            );
             return;
         }
         files = folder.Files(NewKey);
         var seen = string.Join('\n', files.Select(file => $"{file.Name} {file.Stamp}"));
-        if (!always && !awaitsPictures && ReferenceEquals(met.Catalogue, catalog.Catalogue) && met.Files == seen) return;
-        if (Found() is not { } found) return;
+        if (!always && !awaitsPictures && ReferenceEquals(met.Catalogue, catalog.Catalogue) && met.Files == seen)
+            return;
+        if (Found() is not { } found)
+            return;
         Unreadable = false;
         var meeting = Bring(found);
         Write(meeting, found.Count == 0);
@@ -139,7 +176,9 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
         if (named is { Tangled: true })
         {
             // Whatever another machine has that is not in the file it writes again when it meets a file that lacks it.
-            Note($"A version control has mixed both sides of “{Record.File}” so that neither can be read. It is written anew; as it was it is kept as {folder.SetAside(Record.File, data, clock.GetUtcNow())}.");
+            Note(
+                $"A version control has mixed both sides of “{Record.File}” so that neither can be read. It is written anew; as it was it is kept as {folder.SetAside(Record.File, data, clock.GetUtcNow())}."
+            );
             named = null;
         }
         if (named?.Problem is { } problem)
@@ -150,21 +189,29 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
         }
         if (named is not null && named.Contents?.Key is { } other && other != Record.Key && own.Count == 0)
         {
-            Say(MirrorCondition.Fault, $"“{Record.File}” holds another library now. Move it away, or stop mirroring this library.");
+            Say(
+                MirrorCondition.Fault,
+                $"“{Record.File}” holds another library now. Move it away, or stop mirroring this library."
+            );
             return null;
         }
         // A file by the right name is it; otherwise somebody gave it another name.
-        var proper = named is not null && (named.Contents?.Key is null || named.Contents.Key == Record.Key) ? named : own.FirstOrDefault();
+        var proper =
+            named is not null && (named.Contents?.Key is null || named.Contents.Key == Record.Key)
+                ? named
+                : own.FirstOrDefault();
         if (proper is not null && proper.Name != Record.File)
         {
             Note($"“{Record.File}” is called “{proper.Name}” now.");
             Record = Record with { File = proper.Name };
         }
-        return proper?.Contents is not { } contents ? [] :
-        [
-            new FoundMirror("", contents.State, contents.Other),
-            .. own.Where(file => file != proper).Select(file => new FoundMirror(file.Name, file.Contents!.State)),
-        ];
+        return proper?.Contents is not { } contents
+            ? []
+            :
+            [
+                new FoundMirror("", contents.State, contents.Other),
+                .. own.Where(file => file != proper).Select(file => new FoundMirror(file.Name, file.Contents!.State)),
+            ];
     }
 
     /// <summary>Merges what was found with what is here, and makes it so here.</summary>
@@ -175,34 +222,66 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
         IReadOnlyDictionary<string, long> added = new Dictionary<string, long>();
         TakePictures(found);
         var before = Keys().Count;
-        catalog.Do((now, nextId) =>
-        {
-            var library = now.Get<LibraryItem>(Record.LibraryId);
-            var mine = Sharing.Of(now, library, KeyOf);
-            // A file that is gone is as it was known last.
-            var there = found.Count > 0 ? found : [new FoundMirror("", known.MaxBy(state => state.States.Sum) ?? new MirrorState(MachineStates.None, mine.Outward()))];
-            meeting = MirrorMeeting.Of(machine, known, there, mine, Record.Undecided.ToHashSet(), Record.Decided, CopyName());
-            foreach (var (id, key) in Keys().ToList())
-                if (meeting.Keys.TryGetValue(key, out var other)) keys![id] = other;
-            var idOf = now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id);
-            (var change, added) = Sharing.Change(now, library, meeting.Here, idOf, nextId);
-            return change;
-        }, fromFile: true);
-        foreach (var (key, id) in added) keys![id] = key;
+        catalog.Do(
+            (now, nextId) =>
+            {
+                var library = now.Get<LibraryItem>(Record.LibraryId);
+                var mine = Sharing.Of(now, library, KeyOf);
+                // A file that is gone is as it was known last.
+                var there =
+                    found.Count > 0
+                        ? found
+                        :
+                        [
+                            new FoundMirror(
+                                "",
+                                known.MaxBy(state => state.States.Sum)
+                                    ?? new MirrorState(MachineStates.None, mine.Outward())
+                            ),
+                        ];
+                meeting = MirrorMeeting.Of(
+                    machine,
+                    known,
+                    there,
+                    mine,
+                    Record.Undecided.ToHashSet(),
+                    Record.Decided,
+                    CopyName()
+                );
+                foreach (var (id, key) in Keys().ToList())
+                    if (meeting.Keys.TryGetValue(key, out var other))
+                        keys![id] = other;
+                var idOf = now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id);
+                (var change, added) = Sharing.Change(now, library, meeting.Here, idOf, nextId);
+                return change;
+            },
+            fromFile: true
+        );
+        foreach (var (key, id) in added)
+            keys![id] = key;
         keysChanged |= added.Count > 0 || meeting!.Keys.Count > 0 || Keys().Count != before;
-        foreach (var note in meeting!.Notes) Note(note);
+        foreach (var note in meeting!.Notes)
+            Note(note);
         return meeting;
     }
 
     /// <summary>Takes the pictures that are not here yet; those that whatever carries the folder brings later are looked for until they are there.</summary>
     private void TakePictures(IReadOnlyList<FoundMirror> found)
     {
-        var missing = found.SelectMany(file => file.State.Library.Entries).OfType<SharedSnippet>().SelectMany(entry => entry.Snippet.Bodies).SelectMany(PictureData.In).Distinct()
-            .Where(id => media.Get(id) is null).ToList();
+        var missing = found
+            .SelectMany(file => file.State.Library.Entries)
+            .OfType<SharedSnippet>()
+            .SelectMany(entry => entry.Snippet.Bodies)
+            .SelectMany(PictureData.In)
+            .Distinct()
+            .Where(id => media.Get(id) is null)
+            .ToList();
         var come = missing.Select(folder.Picture).OfType<PictureData>().ToList();
-        if (come.Count > 0) media.Add(come);
+        if (come.Count > 0)
+            media.Add(come);
         awaitsPictures = come.Count < missing.Count;
-        if (awaitsPictures) Note("A picture has not come yet, or is not in the folder.");
+        if (awaitsPictures)
+            Note("A picture has not come yet, or is not in the folder.");
     }
 
     /// <summary>Writes what the file is to hold, and remembers what both sides know then.</summary>
@@ -210,10 +289,18 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
     {
         if ((meeting.Write ?? (gone ? meeting.Learned[0] : null)) is { } write)
         {
-            foreach (var id in write.Library.Entries.OfType<SharedSnippet>().SelectMany(entry => entry.Snippet.Bodies).SelectMany(PictureData.In).Distinct())
-                if (media.Get(id) is { } picture) folder.WritePicture(picture);
+            foreach (
+                var id in write
+                    .Library.Entries.OfType<SharedSnippet>()
+                    .SelectMany(entry => entry.Snippet.Bodies)
+                    .SelectMany(PictureData.In)
+                    .Distinct()
+            )
+                if (media.Get(id) is { } picture)
+                    folder.WritePicture(picture);
             // The other side of a conflict is safe before the file loses it.
-            if (meeting.Beside is { } beside) folder.Write(beside.Name, Record.Key, beside.State);
+            if (meeting.Beside is { } beside)
+                folder.Write(beside.Name, Record.Key, beside.State);
             folder.Write(Record.File, Record.Key, write);
         }
         foreach (var copy in meeting.Done)
@@ -222,7 +309,16 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
             Note($"What the copy “{copy}” had is in the library now; the copy is gone.");
         }
         IReadOnlyList<MirrorState> states = [.. MirrorMeeting.Thinned([.. known!, .. meeting.Learned.Except(known!)])];
-        var next = Record with { Undecided = meeting.Conflicts, Decided = [.. Record.Decided.Where(verdict => verdict.Conflict.Source.Length > 0 && !meeting.Done.Contains(verdict.Conflict.Source))] };
+        var next = Record with
+        {
+            Undecided = meeting.Conflicts,
+            Decided =
+            [
+                .. Record.Decided.Where(verdict =>
+                    verdict.Conflict.Source.Length > 0 && !meeting.Done.Contains(verdict.Conflict.Source)
+                ),
+            ],
+        };
         store.Keep(next, keysChanged ? Keys() : null, known!, states);
         (Record, known, keysChanged) = (next, states, false);
     }
@@ -230,39 +326,76 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
     private void Unsettled(MirrorMeeting meeting, IReadOnlyList<FoundMirror> found)
     {
         if (meeting.Conflicts.Count > 0)
-            Say(MirrorCondition.Undecided, meeting.Conflicts.Count == 1 ? "One part was changed on two machines at once. Choose what is to hold." : $"{meeting.Conflicts.Count} parts were changed on two machines at once. Choose what is to hold.");
-        else Say(MirrorCondition.InStep, "");
-        if (found is [{ Other: not null }, ..]) Note("The file had the conflict marks of a version control. Both sides were merged, and the marks are gone.");
+            Say(
+                MirrorCondition.Undecided,
+                meeting.Conflicts.Count == 1
+                    ? "One part was changed on two machines at once. Choose what is to hold."
+                    : $"{meeting.Conflicts.Count} parts were changed on two machines at once. Choose what is to hold."
+            );
+        else
+            Say(MirrorCondition.InStep, "");
+        if (found is [{ Other: not null }, ..])
+            Note(
+                "The file had the conflict marks of a version control. Both sides were merged, and the marks are gone."
+            );
     }
 
     private void AddTheirs(MirrorConflict conflict, SharedLibrary theirs)
     {
-        if (theirs.Entries.FirstOrDefault(entry => entry.Key == conflict.Key) is not SharedSnippet snippet || IdOf(conflict.Key) is not { } id)
+        if (
+            theirs.Entries.FirstOrDefault(entry => entry.Key == conflict.Key) is not SharedSnippet snippet
+            || IdOf(conflict.Key) is not { } id
+        )
             throw new InvalidInputException("keep", "Only of a snippet both can be kept. Choose one of the two.");
-        catalog.Do((now, nextId) =>
-        {
-            var item = now.Get<SnippetItem>(id);
-            // It answers to the same keys, so it is off.
-            return Commands.AddSnippets(now, nextId, item.Slot.Parent, [snippet.Snippet with { Name = item.Name, Enabled = false }]);
-        }, fromFile: true);
+        catalog.Do(
+            (now, nextId) =>
+            {
+                var item = now.Get<SnippetItem>(id);
+                // It answers to the same keys, so it is off.
+                return Commands.AddSnippets(
+                    now,
+                    nextId,
+                    item.Slot.Parent,
+                    [snippet.Snippet with { Name = item.Name, Enabled = false }]
+                );
+            },
+            fromFile: true
+        );
     }
 
-    private void Change(Func<SharedLibrary, Catalogue, SharedLibrary> wanted) => catalog.Do((now, nextId) =>
-    {
-        var library = now.Get<LibraryItem>(Record.LibraryId);
-        var here = Sharing.Of(now, library, KeyOf);
-        return Sharing.Change(now, library, wanted(here, now), now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id), nextId).Change;
-    }, fromFile: true);
+    private void Change(Func<SharedLibrary, Catalogue, SharedLibrary> wanted) =>
+        catalog.Do(
+            (now, nextId) =>
+            {
+                var library = now.Get<LibraryItem>(Record.LibraryId);
+                var here = Sharing.Of(now, library, KeyOf);
+                return Sharing
+                    .Change(
+                        now,
+                        library,
+                        wanted(here, now),
+                        now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id),
+                        nextId
+                    )
+                    .Change;
+            },
+            fromFile: true
+        );
 
-    private SharedLibrary? Shared() => catalog.Catalogue.Find(Record.LibraryId) is LibraryItem library ? Sharing.Of(catalog.Catalogue, library, KeyOf) : null;
+    private SharedLibrary? Shared() =>
+        catalog.Catalogue.Find(Record.LibraryId) is LibraryItem library
+            ? Sharing.Of(catalog.Catalogue, library, KeyOf)
+            : null;
 
-    private MirrorState? Theirs(string source) => files.FirstOrDefault(file => file.Name == (source.Length == 0 ? Record.File : source))?.Contents?.State;
+    private MirrorState? Theirs(string source) =>
+        files.FirstOrDefault(file => file.Name == (source.Length == 0 ? Record.File : source))?.Contents?.State;
 
     private Dictionary<long, string> Keys() => keys ??= new(store.Keys(Record.LibraryId));
 
     private string KeyOf(long id)
     {
-        if (!Keys().TryGetValue(id, out var key)) Keys()[id] = key = NewKey();
+        if (!Keys().TryGetValue(id, out var key))
+            Keys()[id] = key = NewKey();
         return key;
     }
 
@@ -270,7 +403,9 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
     {
         // Two machines never make the same file.
         var stem = $"{Path.GetFileNameWithoutExtension(Record.File)} (other side {machine[..6]}";
-        return Enumerable.Range(1, int.MaxValue).Select(number => number == 1 ? $"{stem}).json" : $"{stem} {number}).json")
+        return Enumerable
+            .Range(1, int.MaxValue)
+            .Select(number => number == 1 ? $"{stem}).json" : $"{stem} {number}).json")
             .First(name => files.All(file => !file.Name.Equals(name, StringComparison.OrdinalIgnoreCase)));
     }
 
@@ -280,8 +415,10 @@ internal sealed class MirroredLibrary(MirrorRecord record, MirrorFolder folder, 
 
     private void Note(string note)
     {
-        if (notes.LastOrDefault() == note) return;
+        if (notes.LastOrDefault() == note)
+            return;
         notes.Add(note);
-        if (notes.Count > MostNotes) notes.RemoveAt(0);
+        if (notes.Count > MostNotes)
+            notes.RemoveAt(0);
     }
 }

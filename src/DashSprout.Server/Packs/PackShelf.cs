@@ -31,7 +31,18 @@ internal enum PackState
 /// <param name="Own">Whether it lies in the folder of the user's own.</param>
 /// <param name="Examples">Some of what it has: what is typed, and what goes in.</param>
 public sealed record PackAnswer(
-    string Id, string Name, string About, string Licence, string Source, int Snippets, string State, long? LibraryId, string? Library, bool Own, IReadOnlyList<PackExample> Examples);
+    string Id,
+    string Name,
+    string About,
+    string Licence,
+    string Source,
+    int Snippets,
+    string State,
+    long? LibraryId,
+    string? Library,
+    bool Own,
+    IReadOnlyList<PackExample> Examples
+);
 
 /// <summary>Something that a pack has.</summary>
 public sealed record PackExample(string Typed, string GoesIn);
@@ -45,10 +56,17 @@ public sealed record ShelfAnswer(IReadOnlyList<PackAnswer> Packs, string? Folder
 public sealed record PackFolder(string? Folder = null);
 
 /// <summary>The ready-made libraries that ship with the program, and those of a folder that the user names.</summary>
-internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore settings, Surroundings surroundings, ImportDesk desk)
+internal sealed class PackShelf(
+    Catalog catalog,
+    PackStore store,
+    SettingStore settings,
+    Surroundings surroundings,
+    ImportDesk desk
+)
 {
     private const string Setting = "pack-folder";
-    private const int MostExamples = 4, MostSeen = 200;
+    private const int MostExamples = 4,
+        MostSeen = 200;
     private const long LargestFile = 64L * 1024 * 1024;
 
     private static readonly string Shipped = Path.Combine(AppContext.BaseDirectory, "packs");
@@ -60,40 +78,85 @@ internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore s
     {
         var (packs, problems) = Packs();
         var added = Added();
-        return new ShelfAnswer([.. packs.Select(found => Answer(found.Pack, found.Own, added))], settings.Get(Setting), problems);
+        return new ShelfAnswer(
+            [.. packs.Select(found => Answer(found.Pack, found.Own, added))],
+            settings.Get(Setting),
+            problems
+        );
     }
 
     /// <summary>Names the folder of more packs.</summary>
-    public void Choose(PackFolder wanted) => settings.Set(Setting, string.IsNullOrWhiteSpace(wanted.Folder) ? "" : NamedFolder.Read("folder", wanted.Folder));
+    public void Choose(PackFolder wanted) =>
+        settings.Set(
+            Setting,
+            string.IsNullOrWhiteSpace(wanted.Folder) ? "" : NamedFolder.Read("folder", wanted.Folder)
+        );
 
     /// <summary>Lays a pack on the desk where files are looked at before they are brought in: to be added, or to bring a library up to date.</summary>
     public Import Look(string id)
     {
-        var pack = Packs().Packs.Select(found => found.Pack).FirstOrDefault(pack => pack.Id == id) ?? throw new ConflictException("This pack is not on the shelf any more.");
+        var pack = Packs().Packs.Select(found => found.Pack).FirstOrDefault(pack => pack.Id == id)
+            ?? throw new ConflictException("This pack is not on the shelf any more.");
         long? libraryId = Added().TryGetValue(id, out var there) ? there : null;
         IReadOnlyDictionary<string, long> ids = new Dictionary<string, long>();
         (Change, IReadOnlyList<string>) Plan(Catalogue now, long nextId)
         {
-            (var change, ids, var notes) = libraryId is { } library ? Update(now, nextId, pack, library) : Add(now, nextId, pack);
+            (var change, ids, var notes) = libraryId is { } library
+                ? Update(now, nextId, pack, library)
+                : Add(now, nextId, pack);
             return (change, notes);
         }
-        var contents = new ImportContents.Given(new ImportOptions(), Plan, change => Keep(pack, libraryId ?? change.Items[0].Id, ids));
+        var contents = new ImportContents.Given(new ImportOptions(), Plan, change =>
+            Keep(pack, libraryId ?? change.Items[0].Id, ids)
+        );
         return desk.Open(pack.Library.Root.Name, contents.Options, (_, _) => Task.FromResult<ImportContents>(contents));
     }
 
     /// <summary>What adding a pack changes, and the ids that its things get, by key.</summary>
-    private static (Change Change, IReadOnlyDictionary<string, long> Ids, IReadOnlyList<string> Notes) Add(Catalogue now, long nextId, Pack pack)
+    private static (Change Change, IReadOnlyDictionary<string, long> Ids, IReadOnlyList<string> Notes) Add(
+        Catalogue now,
+        long nextId,
+        Pack pack
+    )
     {
         var root = pack.Library.Root;
-        var name = Commands.Free(name => now.Libraries.Any(library => library.Name.Equals(name, StringComparison.OrdinalIgnoreCase)), root.Name);
-        var library = (LibraryItem)Commands.AddLibrary(now, nextId, name).Items[0].After! with { Enabled = root.Enabled, Rules = root.Rules };
+        var name = Commands.Free(
+            name => now.Libraries.Any(library => library.Name.Equals(name, StringComparison.OrdinalIgnoreCase)),
+            root.Name
+        );
+        var library = (LibraryItem)Commands.AddLibrary(now, nextId, name).Items[0].After! with
+        {
+            Enabled = root.Enabled,
+            Rules = root.Rules,
+        };
         var with = now.With(new Change("", new ItemChange(null, library)));
-        var (change, added) = Sharing.Change(with, library, pack.Library with { Root = root with { Name = name } }, new Dictionary<string, long>(), nextId + 1);
-        return (new Change($"Added the pack “{name}”", new ItemChange(null, library, new(change.Items.Select(item => item.After!)))), added, []);
+        var (change, added) = Sharing.Change(
+            with,
+            library,
+            pack.Library with
+            {
+                Root = root with { Name = name },
+            },
+            new Dictionary<string, long>(),
+            nextId + 1
+        );
+        return (
+            new Change(
+                $"Added the pack “{name}”",
+                new ItemChange(null, library, new(change.Items.Select(item => item.After!)))
+            ),
+            added,
+            []
+        );
     }
 
     /// <summary>What bringing a library up to date changes: what its owner changed or took away stays so.</summary>
-    private (Change Change, IReadOnlyDictionary<string, long> Ids, IReadOnlyList<string> Notes) Update(Catalogue now, long nextId, Pack pack, long libraryId)
+    private (Change Change, IReadOnlyDictionary<string, long> Ids, IReadOnlyList<string> Notes) Update(
+        Catalogue now,
+        long nextId,
+        Pack pack,
+        long libraryId
+    )
     {
         var library = now.Get<LibraryItem>(libraryId);
         var before = store.Taken(libraryId)?.Library ?? pack.Library.Emptied();
@@ -102,12 +165,20 @@ internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore s
         var mine = Sharing.Of(now, library, KeyOf);
         var here = mine.Entries.Select(entry => entry.Key).ToHashSet();
         var gone = before.Entries.Select(entry => entry.Key).Where(key => !here.Contains(key)).ToHashSet();
-        SharedLibrary Left(SharedLibrary whole) => whole with { Entries = new(whole.Entries.Where(entry => !gone.Contains(entry.Key))) };
+        SharedLibrary Left(SharedLibrary whole) =>
+            whole with
+            {
+                Entries = new(whole.Entries.Where(entry => !gone.Contains(entry.Key))),
+            };
         var merged = LibraryMerge.Of(Left(before), Left(pack.Library), mine);
         var idOf = now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id);
         var (change, added) = Sharing.Change(now, library, merged.Here, idOf, nextId);
-        var notes = merged.Conflicts.GroupBy(conflict => conflict.Key).Select(part => merged.Here.Entries.FirstOrDefault(entry => entry.Key == part.Key)?.Title).OfType<string>()
-            .Select(title => $"Your own change of the {title} stays, although the pack has changed there too.").ToList();
+        var notes = merged
+            .Conflicts.GroupBy(conflict => conflict.Key)
+            .Select(part => merged.Here.Entries.FirstOrDefault(entry => entry.Key == part.Key)?.Title)
+            .OfType<string>()
+            .Select(title => $"Your own change of the {title} stays, although the pack has changed there too.")
+            .ToList();
         return (change with { What = $"Brought the library “{library.Name}” up to date with its pack" }, added, notes);
     }
 
@@ -115,7 +186,8 @@ internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore s
     private void Keep(Pack pack, long libraryId, IReadOnlyDictionary<string, long> added)
     {
         var keys = store.Keys(libraryId).ToDictionary();
-        foreach (var (key, id) in added) keys[id] = key;
+        foreach (var (key, id) in added)
+            keys[id] = key;
         store.Keep(libraryId, pack, keys);
     }
 
@@ -125,19 +197,40 @@ internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore s
         var now = catalog.Catalogue;
         var added = new Dictionary<string, long>();
         foreach (var (library, pack) in store.Added())
-            if (now.Find(library) is LibraryItem) added[pack] = library;
+            if (now.Find(library) is LibraryItem)
+                added[pack] = library;
         return added;
     }
 
     private PackAnswer Answer(Pack pack, bool own, Dictionary<string, long> added)
     {
         var library = added.TryGetValue(pack.Id, out var id) ? catalog.Catalogue.Find(id) as LibraryItem : null;
-        var state = library is null ? PackState.OnShelf : store.Taken(library.Id)?.State == pack.State ? PackState.Added : PackState.Changed;
+        var state =
+            library is null ? PackState.OnShelf
+            : store.Taken(library.Id)?.State == pack.State ? PackState.Added
+            : PackState.Changed;
         var snippets = pack.Library.Entries.OfType<SharedSnippet>().ToList();
         // Spread over the pack, so that they show what it has.
-        var examples = Enumerable.Range(0, MostExamples).Select(at => snippets.ElementAtOrDefault(snippets.Count * (2 * at + 1) / (2 * MostExamples))).OfType<SharedSnippet>().Distinct()
-            .Where(entry => entry.Snippet.Triggers.Count > 0).Select(entry => new PackExample(entry.Snippet.Triggers[0].Text, Shown(entry.Snippet)));
-        return new PackAnswer(pack.Id, pack.Library.Root.Name, pack.About, pack.Licence, pack.Source, snippets.Count, Wording.Of(state), library?.Id, library?.Name, own, [.. examples]);
+        var examples = Enumerable
+            .Range(0, MostExamples)
+            .Select(at => snippets.ElementAtOrDefault(snippets.Count * (2 * at + 1) / (2 * MostExamples)))
+            .OfType<SharedSnippet>()
+            .Distinct()
+            .Where(entry => entry.Snippet.Triggers.Count > 0)
+            .Select(entry => new PackExample(entry.Snippet.Triggers[0].Text, Shown(entry.Snippet)));
+        return new PackAnswer(
+            pack.Id,
+            pack.Library.Root.Name,
+            pack.About,
+            pack.Licence,
+            pack.Source,
+            snippets.Count,
+            Wording.Of(state),
+            library?.Id,
+            library?.Name,
+            own,
+            [.. examples]
+        );
     }
 
     /// <summary>What goes in now, in a line; where that cannot be told, how it looks.</summary>
@@ -146,7 +239,21 @@ internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore s
         var text = snippet.Glance();
         try
         {
-            text = Writers.Plain(Renderer.Render(snippet.Body, surroundings.Now() with { MarksEmpty = true, FindSnippet = _ => null }, Capitals.AsWritten).Flow).Text;
+            text = Writers
+                .Plain(
+                    Renderer
+                        .Render(
+                            snippet.Body,
+                            surroundings.Now() with
+                            {
+                                MarksEmpty = true,
+                                FindSnippet = _ => null,
+                            },
+                            Capitals.AsWritten
+                        )
+                        .Flow
+                )
+                .Text;
         }
         catch (RenderingException)
         {
@@ -163,19 +270,28 @@ internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore s
         {
             var packs = new Dictionary<string, (Pack Pack, bool Own)>();
             var problems = new List<string>();
-            foreach (var (folder, own) in (IEnumerable<(string?, bool)>)[(Shipped, false), (settings.Get(Setting), true)])
+            foreach (
+                var (folder, own) in (IEnumerable<(string?, bool)>)[(Shipped, false), (settings.Get(Setting), true)]
+            )
             {
-                if (string.IsNullOrEmpty(folder)) continue;
+                if (string.IsNullOrEmpty(folder))
+                    continue;
                 if (!Directory.Exists(folder))
                 {
                     problems.Add($"The folder {folder} is not there.");
                     continue;
                 }
-                foreach (var file in new DirectoryInfo(folder).EnumerateFiles("*.json").OrderBy(file => file.Name, StringComparer.Ordinal))
+                foreach (
+                    var file in new DirectoryInfo(folder)
+                        .EnumerateFiles("*.json")
+                        .OrderBy(file => file.Name, StringComparer.Ordinal)
+                )
                 {
                     var (pack, problem) = Read(file);
-                    if (pack is not null) packs[pack.Id] = (pack, own);
-                    else problems.Add($"“{file.Name}” cannot be used: {problem}");
+                    if (pack is not null)
+                        packs[pack.Id] = (pack, own);
+                    else
+                        problems.Add($"“{file.Name}” cannot be used: {problem}");
                 }
             }
             return ([.. packs.Values], problems);
@@ -184,15 +300,23 @@ internal sealed class PackShelf(Catalog catalog, PackStore store, SettingStore s
 
     private (Pack? Pack, string? Problem) Read(FileInfo file)
     {
-        if (read.TryGetValue(file.FullName, out var known) && known.Length == file.Length && known.WrittenAt == file.LastWriteTimeUtc) return (known.Pack, known.Problem);
+        if (
+            read.TryGetValue(file.FullName, out var known)
+            && known.Length == file.Length
+            && known.WrittenAt == file.LastWriteTimeUtc
+        )
+            return (known.Pack, known.Problem);
         Pack? pack = null;
         string? problem = null;
         try
         {
-            if (file.Length > LargestFile) problem = $"It is larger than {LargestFile / 1024 / 1024} MiB.";
-            else pack = PackFile.Read(File.ReadAllText(file.FullName));
+            if (file.Length > LargestFile)
+                problem = $"It is larger than {LargestFile / 1024 / 1024} MiB.";
+            else
+                pack = PackFile.Read(File.ReadAllText(file.FullName));
         }
-        catch (Exception exception) when (exception is InvalidInputException or IOException or UnauthorizedAccessException)
+        catch (Exception exception)
+            when (exception is InvalidInputException or IOException or UnauthorizedAccessException)
         {
             problem = exception.Message;
         }

@@ -28,12 +28,22 @@ public sealed record RehearsalRequest(
     string? Selection = null,
     bool CapsLock = false,
     IReadOnlyDictionary<string, string>? Answers = null,
-    IReadOnlyList<LibraryDocument>? Libraries = null);
+    IReadOnlyList<LibraryDocument>? Libraries = null
+);
 
 /// <summary>What a rehearsal came to; caret and selection count graphemes of the text.</summary>
 public sealed record RehearsalAnswer(
-    string Text, string? Html, int Caret, SelectionAnswer? Selection, StepsAnswer Steps, string Clipboard, IReadOnlyList<string> Opened, IReadOnlyList<string> Notices,
-    IReadOnlyList<FiringAnswer> Firings, IReadOnlyList<TraceAnswer> Trace);
+    string Text,
+    string? Html,
+    int Caret,
+    SelectionAnswer? Selection,
+    StepsAnswer Steps,
+    string Clipboard,
+    IReadOnlyList<string> Opened,
+    IReadOnlyList<string> Notices,
+    IReadOnlyList<FiringAnswer> Firings,
+    IReadOnlyList<TraceAnswer> Trace
+);
 
 /// <summary>Caret steps, as an arrow key takes them, before the caret and before the other end of what is selected.</summary>
 public sealed record StepsAnswer(int Anchor, int Caret);
@@ -43,7 +53,15 @@ public sealed record SelectionAnswer(int Start, int End);
 
 /// <summary>One firing.</summary>
 /// <param name="Key">Index of the key that decided it.</param>
-public sealed record FiringAnswer(int Key, string Library, string Snippet, string Trigger, int Deleted, string Inserted, string Outcome);
+public sealed record FiringAnswer(
+    int Key,
+    string Library,
+    string Snippet,
+    string Trigger,
+    int Deleted,
+    string Inserted,
+    string Outcome
+);
 
 /// <summary>What the engine did with one key, and why.</summary>
 public sealed record TraceAnswer(int Key, string Event, string Why);
@@ -53,34 +71,68 @@ internal static class RehearsalEndpoints
     private const int MostKeys = 100_000;
 
     public static void MapRehearsal(this IEndpointRouteBuilder api) =>
-        api.MapPost("/rehearsal", (RehearsalRequest request, Catalog catalog, Surroundings surroundings, Typing.EngineSwitch engineSwitch) =>
-        {
-            var context = PreviewEndpoints.Context(new PreviewRequest(
-                null, null, request.Now, request.Zone, request.Locale, request.Clipboard, request.Selection), surroundings);
-            var index = catalog.Shelf.Index;
-            if (request.Libraries is not null)
+        api.MapPost(
+            "/rehearsal",
+            (RehearsalRequest request, Catalog catalog, Surroundings surroundings, Typing.EngineSwitch engineSwitch) =>
             {
-                var placed = PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)).ToList();
-                index = TriggerIndex.Of(placed);
-                var bodies = placed.ToDictionary(snippet => snippet.Path, snippet => snippet.Snippet.Body);
-                foreach (var snippet in placed)
-                    foreach (var body in snippet.Snippet.Bodies) BodyCheck.Check(body, snippet.Path, bodies.GetValueOrDefault);
-                context = context with { FindSnippet = bodies.GetValueOrDefault, NameSnippet = path => path, TurnsTaken = _ => 0 };
+                var context = PreviewEndpoints.Context(
+                    new PreviewRequest(
+                        null,
+                        null,
+                        request.Now,
+                        request.Zone,
+                        request.Locale,
+                        request.Clipboard,
+                        request.Selection
+                    ),
+                    surroundings
+                );
+                var index = catalog.Shelf.Index;
+                if (request.Libraries is not null)
+                {
+                    var placed = PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)).ToList();
+                    index = TriggerIndex.Of(placed);
+                    var bodies = placed.ToDictionary(snippet => snippet.Path, snippet => snippet.Snippet.Body);
+                    foreach (var snippet in placed)
+                    foreach (var body in snippet.Snippet.Bodies)
+                        BodyCheck.Check(body, snippet.Path, bodies.GetValueOrDefault);
+                    context = context with
+                    {
+                        FindSnippet = bodies.GetValueOrDefault,
+                        NameSnippet = path => path,
+                        TurnsTaken = _ => 0,
+                    };
+                }
+                var field = request.Field is null ? FieldKind.Plain : Wording.Parse<FieldKind>("field", request.Field);
+                var setting = new RehearsalSetting(request.App ?? "", field, request.CapsLock, context, request.Answers)
+                {
+                    TakeBackChord = engineSwitch.Typing.TakesBack,
+                };
+                var result = Rehearsal.Run(index, Steps(request), setting, tracing: true);
+                return new RehearsalAnswer(
+                    result.Text,
+                    result.Html,
+                    result.Caret,
+                    result.Selection is { } selection ? new SelectionAnswer(selection.Start, selection.End) : null,
+                    new StepsAnswer(result.Steps.Anchor, result.Steps.Caret),
+                    result.Clipboard ?? "",
+                    result.Opened,
+                    result.Notices,
+                    [
+                        .. result.Firings.Select(firing => new FiringAnswer(
+                            firing.Step,
+                            firing.Trigger.Placed.Library,
+                            firing.Trigger.Placed.Snippet.Name,
+                            firing.Trigger.Trigger.Text,
+                            firing.Deleted,
+                            firing.Inserted,
+                            Wording.Of(firing.Outcome)
+                        )),
+                    ],
+                    [.. result.Trace.Select((entry, at) => new TraceAnswer(at, Wording.Of(entry.Event), entry.Why))]
+                );
             }
-            var field = request.Field is null ? FieldKind.Plain : Wording.Parse<FieldKind>("field", request.Field);
-            var setting = new RehearsalSetting(request.App ?? "", field, request.CapsLock, context, request.Answers)
-            {
-                TakeBackChord = engineSwitch.Typing.TakesBack,
-            };
-            var result = Rehearsal.Run(index, Steps(request), setting, tracing: true);
-            return new RehearsalAnswer(
-                result.Text, result.Html, result.Caret, result.Selection is { } selection ? new SelectionAnswer(selection.Start, selection.End) : null,
-                new StepsAnswer(result.Steps.Anchor, result.Steps.Caret), result.Clipboard ?? "", result.Opened, result.Notices,
-                [.. result.Firings.Select(firing => new FiringAnswer(
-                    firing.Step, firing.Trigger.Placed.Library, firing.Trigger.Placed.Snippet.Name, firing.Trigger.Trigger.Text,
-                    firing.Deleted, firing.Inserted, Wording.Of(firing.Outcome)))],
-                [.. result.Trace.Select((entry, at) => new TraceAnswer(at, Wording.Of(entry.Event), entry.Why))]);
-        });
+        );
 
     private static List<RehearsalStep> Steps(RehearsalRequest request)
     {
@@ -91,19 +143,34 @@ internal static class RehearsalEndpoints
             : [.. request.Keys!.SelectMany((key, at) => Step($"keys[{at}]", key))];
         return steps.Count <= MostKeys
             ? steps
-            : throw new InvalidInputException("keys", $"There are {steps.Count} keys; {MostKeys} are allowed in one rehearsal.");
+            : throw new InvalidInputException(
+                "keys",
+                $"There are {steps.Count} keys; {MostKeys} are allowed in one rehearsal."
+            );
     }
 
     private static IEnumerable<RehearsalStep> Step(string field, JsonElement key)
     {
-        if (key.ValueKind == JsonValueKind.String) return Key.ReadAll(field, Text(field, key)).Select(one => new RehearsalStep.Press(one));
+        if (key.ValueKind == JsonValueKind.String)
+            return Key.ReadAll(field, Text(field, key)).Select(one => new RehearsalStep.Press(one));
         if (key.ValueKind == JsonValueKind.Object && key.EnumerateObject().ToList() is [var only])
         {
-            if (only.Name == "pause" && only.Value.ValueKind == JsonValueKind.Number && only.Value.TryGetInt32(out var ms) && ms >= 0) return [new RehearsalStep.Pause(ms)];
-            if (only.Name == "click" && only.Value.ValueKind == JsonValueKind.True) return [new RehearsalStep.Click()];
-            if (only.Name == "app" && only.Value.ValueKind == JsonValueKind.String) return [new RehearsalStep.App(Text(field, only.Value))];
+            if (
+                only.Name == "pause"
+                && only.Value.ValueKind == JsonValueKind.Number
+                && only.Value.TryGetInt32(out var ms)
+                && ms >= 0
+            )
+                return [new RehearsalStep.Pause(ms)];
+            if (only.Name == "click" && only.Value.ValueKind == JsonValueKind.True)
+                return [new RehearsalStep.Click()];
+            if (only.Name == "app" && only.Value.ValueKind == JsonValueKind.String)
+                return [new RehearsalStep.App(Text(field, only.Value))];
         }
-        throw new InvalidInputException(field, "This is no key. Write a key value, {\"pause\": 800}, {\"click\": true} or {\"app\": \"console\"}.");
+        throw new InvalidInputException(
+            field,
+            "This is no key. Write a key value, {\"pause\": 800}, {\"click\": true} or {\"app\": \"console\"}."
+        );
     }
 
     /// <summary>A JSON text may hold half of a character, which no text of ours can.</summary>
@@ -115,7 +182,10 @@ internal static class RehearsalEndpoints
         }
         catch (InvalidOperationException)
         {
-            throw new InvalidInputException(field, "Half of a character (a lone surrogate) is no key. Send both halves together.");
+            throw new InvalidInputException(
+                field,
+                "Half of a character (a lone surrogate) is no key. Send both halves together."
+            );
         }
     }
 }

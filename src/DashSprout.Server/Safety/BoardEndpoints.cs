@@ -14,30 +14,60 @@ namespace DashSprout.Server.Safety;
 /// <param name="State"><c>ready</c>, <c>working</c> or <c>stopped</c>; while working, what was known before is shown.</param>
 /// <param name="Misfires">The triggers that are not quiet, the worst first.</param>
 public sealed record BoardAnswer(
-    string State, double Progress, int Triggers, IReadOnlyList<StoredOverlap> Overlaps, IReadOnlyList<MisfireAnswer> Misfires, IReadOnlyList<TakenBackAnswer> TakenBack,
-    string WordList);
+    string State,
+    double Progress,
+    int Triggers,
+    IReadOnlyList<StoredOverlap> Overlaps,
+    IReadOnlyList<MisfireAnswer> Misfires,
+    IReadOnlyList<TakenBackAnswer> TakenBack,
+    string WordList
+);
 
 /// <summary>An overlap among what is stored.</summary>
 public sealed record StoredOverlap(OverlapAnswer Overlap, bool Ignored);
 
 /// <summary>An overlap to ignore or take up again; the winner's snippet is null for an owner outside.</summary>
-public sealed record OverlapChoice(string Kind, string WinnerTrigger, long LoserSnippetId, string LoserTrigger, bool Ignored, long? WinnerSnippetId = null);
+public sealed record OverlapChoice(
+    string Kind,
+    string WinnerTrigger,
+    long LoserSnippetId,
+    string LoserTrigger,
+    bool Ignored,
+    long? WinnerSnippetId = null
+);
 
 /// <summary>How often a trigger was taken back.</summary>
 /// <param name="AtOnce">Whether it goes off on its last character.</param>
-public sealed record TakenBackAnswer(long SnippetId, string Library, string Snippet, string Trigger, int Fired, int TakenBack, bool AtOnce);
+public sealed record TakenBackAnswer(
+    long SnippetId,
+    string Library,
+    string Snippet,
+    string Trigger,
+    int Fired,
+    int TakenBack,
+    bool AtOnce
+);
 
 /// <summary>A snippet as it stands on a page, before it is saved.</summary>
 /// <param name="SnippetId">The stored snippet it replaces; null for a new one.</param>
 /// <param name="Typed">What to try each trigger with, in their order, besides what a trigger says itself; null or empty for nothing.</param>
-public sealed record DraftRequest(SnippetDocument Snippet, long? SnippetId = null, IReadOnlyList<string?>? Typed = null);
+public sealed record DraftRequest(
+    SnippetDocument Snippet,
+    long? SnippetId = null,
+    IReadOnlyList<string?>? Typed = null
+);
 
 /// <summary>What is to be expected of each trigger of a draft, in its order.</summary>
 public sealed record DraftAnswer(IReadOnlyList<DraftTrigger> Triggers);
 
 /// <summary>What is to be expected of one trigger.</summary>
 /// <param name="Error">Why it cannot be used; nothing else is said then.</param>
-public sealed record DraftTrigger(string? Error, MisfireAnswer? Forecast, IReadOnlyList<OverlapAnswer> Overlaps, IReadOnlyList<TryAnswer> Tries);
+public sealed record DraftTrigger(
+    string? Error,
+    MisfireAnswer? Forecast,
+    IReadOnlyList<OverlapAnswer> Overlaps,
+    IReadOnlyList<TryAnswer> Tries
+);
 
 /// <summary>Keys to try, and what comes of them.</summary>
 public sealed record TryAnswer(IReadOnlyList<string> Keys, bool WentOff, string Text, string Why);
@@ -45,10 +75,22 @@ public sealed record TryAnswer(IReadOnlyList<string> Keys, bool WentOff, string 
 /// <summary>For whom abbreviations are wanted.</summary>
 /// <param name="Trigger">The rules the abbreviation will have.</param>
 /// <param name="At">Which of the snippet's triggers it replaces, if any.</param>
-public sealed record SuggestionRequest(string Name, long? SnippetId = null, TriggerDocument? Trigger = null, int? At = null);
+public sealed record SuggestionRequest(
+    string Name,
+    long? SnippetId = null,
+    TriggerDocument? Trigger = null,
+    int? At = null
+);
 
 /// <summary>An abbreviation that could be taken.</summary>
-public sealed record SuggestionAnswer(string Text, string Kind, double Per10kWords, string Grade, int Overlaps, int Length);
+public sealed record SuggestionAnswer(
+    string Text,
+    string Kind,
+    double Per10kWords,
+    string Grade,
+    int Overlaps,
+    int Length
+);
 
 /// <summary>A text to replay.</summary>
 public sealed record ReplayRequest(string Text, string? App = null);
@@ -58,7 +100,13 @@ public sealed record ReplayAnswer(int Words, int Places, IReadOnlyList<ReplayGro
 
 /// <summary>All places of one trigger; at most 100 are shown.</summary>
 /// <param name="Forecast">What is forecast for ordinary text; null for what has no forecast.</param>
-public sealed record ReplayGroup(TriggerName Trigger, int Count, double Per10kWords, double? Forecast, IReadOnlyList<ReplayPlace> Places);
+public sealed record ReplayGroup(
+    TriggerName Trigger,
+    int Count,
+    double Per10kWords,
+    double? Forecast,
+    IReadOnlyList<ReplayPlace> Places
+);
 
 /// <summary>A place with what stands around it; the offset counts graphemes.</summary>
 public sealed record ReplayPlace(int Offset, string Before, string Match, string After);
@@ -86,11 +134,28 @@ internal static class BoardEndpoints
         api.MapPut("/safety/ignored", (OverlapChoice choice, SafetyStore store) =>
         {
             Wording.Parse<OverlapKind>("kind", choice.Kind);
-            store.Ignore(new IgnoredOverlap(choice.Kind, choice.WinnerSnippetId ?? 0, choice.WinnerTrigger, choice.LoserSnippetId, choice.LoserTrigger), choice.Ignored);
+            store.Ignore(
+                new IgnoredOverlap(
+                    choice.Kind,
+                    choice.WinnerSnippetId ?? 0,
+                    choice.WinnerTrigger,
+                    choice.LoserSnippetId,
+                    choice.LoserTrigger
+                ),
+                choice.Ignored
+            );
         });
-        api.MapDelete("/safety/record", (long snippetId, string trigger, SafetyStore store) => store.Forget(snippetId, trigger));
-        api.MapPost("/safety/draft", (DraftRequest request, Catalog catalog, WordLists lists, Surroundings surroundings) => Draft(request, catalog.Shelf, lists.Current, surroundings));
-        api.MapPost("/safety/suggestions", (SuggestionRequest request, Catalog catalog, WordLists lists) => Suggest(request, catalog.Shelf, lists.Current));
+        api.MapDelete("/safety/record", (long snippetId, string trigger, SafetyStore store) =>
+            store.Forget(snippetId, trigger)
+        );
+        api.MapPost(
+            "/safety/draft",
+            (DraftRequest request, Catalog catalog, WordLists lists, Surroundings surroundings) =>
+                Draft(request, catalog.Shelf, lists.Current, surroundings)
+        );
+        api.MapPost("/safety/suggestions", (SuggestionRequest request, Catalog catalog, WordLists lists) =>
+            Suggest(request, catalog.Shelf, lists.Current)
+        );
         api.MapPost("/safety/replay", Replayed);
         api.MapGet("/word-lists", (WordLists lists) => lists.All());
         api.MapPost("/word-lists", (NewWordList given, WordLists lists) => lists.Add(given));
@@ -105,18 +170,56 @@ internal static class BoardEndpoints
         var shelf = catalog.Shelf;
         var all = lists.All();
         return new BoardAnswer(
-            Wording.Of(state), Math.Round(progress, 3), shelf.Index.All.Count(trigger => trigger.Placed.Active),
-            [.. result.Overlaps.All.Select(SafetyEndpoints.Answer).Select(overlap => new StoredOverlap(overlap, ignored.Contains(new IgnoredOverlap(
-                overlap.Kind, overlap.Winner.SnippetId ?? 0, overlap.Winner.Trigger, overlap.Loser.SnippetId!.Value, overlap.Loser.Trigger))))],
-            [.. result.Forecasts.Where(forecast => forecast.Grade != MisfireGrade.Quiet).Select(forecast => SafetyEndpoints.Answer(forecast, MostWords))],
-            [.. store.TakenBack().Where(record => catalog.Catalogue.Find(record.SnippetId) is SnippetItem).Select(record =>
-            {
-                var snippet = catalog.Catalogue.Get<SnippetItem>(record.SnippetId);
-                var atOnce = snippet.Snippet.Triggers.Any(trigger => trigger.Text == record.TriggerText
-                    && trigger is Trigger.Abbreviation { Rules.Timing: Timing.AtOnce } or Trigger.Pattern { Rules.Timing: Timing.AtOnce });
-                return new TakenBackAnswer(record.SnippetId, catalog.Catalogue.LibraryOf(snippet).Name, snippet.Snippet.Name, record.TriggerText, record.Fired, record.TakenBack, atOnce);
-            })],
-            all.Lists.First(list => list.Id == all.Chosen).Name);
+            Wording.Of(state),
+            Math.Round(progress, 3),
+            shelf.Index.All.Count(trigger => trigger.Placed.Active),
+            [
+                .. result
+                    .Overlaps.All.Select(SafetyEndpoints.Answer)
+                    .Select(overlap => new StoredOverlap(
+                        overlap,
+                        ignored.Contains(
+                            new IgnoredOverlap(
+                                overlap.Kind,
+                                overlap.Winner.SnippetId ?? 0,
+                                overlap.Winner.Trigger,
+                                overlap.Loser.SnippetId!.Value,
+                                overlap.Loser.Trigger
+                            )
+                        )
+                    )),
+            ],
+            [
+                .. result
+                    .Forecasts.Where(forecast => forecast.Grade != MisfireGrade.Quiet)
+                    .Select(forecast => SafetyEndpoints.Answer(forecast, MostWords)),
+            ],
+            [
+                .. store
+                    .TakenBack()
+                    .Where(record => catalog.Catalogue.Find(record.SnippetId) is SnippetItem)
+                    .Select(record =>
+                    {
+                        var snippet = catalog.Catalogue.Get<SnippetItem>(record.SnippetId);
+                        var atOnce = snippet.Snippet.Triggers.Any(trigger =>
+                            trigger.Text == record.TriggerText
+                            && trigger
+                                is Trigger.Abbreviation { Rules.Timing: Timing.AtOnce }
+                                    or Trigger.Pattern { Rules.Timing: Timing.AtOnce }
+                        );
+                        return new TakenBackAnswer(
+                            record.SnippetId,
+                            catalog.Catalogue.LibraryOf(snippet).Name,
+                            snippet.Snippet.Name,
+                            record.TriggerText,
+                            record.Fired,
+                            record.TakenBack,
+                            atOnce
+                        );
+                    }),
+            ],
+            all.Lists.First(list => list.Id == all.Chosen).Name
+        );
     }
 
     /// <summary>Judges a draft as if it and its library were on, in the place of the stored snippet.</summary>
@@ -125,23 +228,48 @@ internal static class BoardEndpoints
         var placed = Placed(shelf, request.SnippetId, request.Snippet.Name ?? "");
         var parsed = (request.Snippet.Triggers ?? []).Select(document => Parse(document)).ToList();
         var valid = parsed.Where(trigger => trigger.Trigger is not null).Select(trigger => trigger.Trigger!).ToList();
-        placed = placed with { Snippet = placed.Snippet with { Triggers = new(valid), Body = BodyOf(request.Snippet) ?? placed.Snippet.Body } };
+        placed = placed with
+        {
+            Snippet = placed.Snippet with
+            {
+                Triggers = new(valid),
+                Body = BodyOf(request.Snippet) ?? placed.Snippet.Body,
+            },
+        };
         var index = shelf.Index.Change([placed.Id], [placed]);
         var triggers = index.TriggersOf(placed.Id);
         var search = new OverlapSearch(index);
         var forecasts = Forecast.Of(TriggerIndex.Of([placed]), words).ToLookup(forecast => forecast.Trigger.Trigger);
         var context = surroundings.Now();
         var at = 0;
-        return new DraftAnswer([.. parsed.Select((found, place) =>
-        {
-            if (found.Error is { } error) return new DraftTrigger(error, null, [], []);
-            var trigger = triggers[at++];
-            return new DraftTrigger(
-                null,
-                forecasts[trigger.Trigger].FirstOrDefault() is { } forecast ? SafetyEndpoints.Answer(forecast, MostWords) : null,
-                [.. search.Of(trigger).Select(SafetyEndpoints.Answer)],
-                [.. TryOut.Of(index, trigger, context).Concat(OwnTry(trigger, place)).Select(tried => new TryAnswer([.. tried.Keys.Select(key => key.Value)], tried.WentOff, tried.Text, tried.Why))]);
-        })]);
+        return new DraftAnswer([
+            .. parsed.Select(
+                (found, place) =>
+                {
+                    if (found.Error is { } error)
+                        return new DraftTrigger(error, null, [], []);
+                    var trigger = triggers[at++];
+                    return new DraftTrigger(
+                        null,
+                        forecasts[trigger.Trigger].FirstOrDefault() is { } forecast
+                            ? SafetyEndpoints.Answer(forecast, MostWords)
+                            : null,
+                        [.. search.Of(trigger).Select(SafetyEndpoints.Answer)],
+                        [
+                            .. TryOut
+                                .Of(index, trigger, context)
+                                .Concat(OwnTry(trigger, place))
+                                .Select(tried => new TryAnswer(
+                                    [.. tried.Keys.Select(key => key.Value)],
+                                    tried.WentOff,
+                                    tried.Text,
+                                    tried.Why
+                                )),
+                        ]
+                    );
+                }
+            ),
+        ]);
 
         IEnumerable<TriedKeys> OwnTry(ActiveTrigger trigger, int place) =>
             request.Typed?.ElementAtOrDefault(place) is not { Length: > 0 } typed ? []
@@ -178,40 +306,77 @@ internal static class BoardEndpoints
     {
         var rules = TypingRules.For("x");
         var scope = Scope.Everywhere;
-        if (request.Trigger is { } document && (document with { Kind = "abbreviation", Text = "x" }).ToTrigger() is Trigger.Abbreviation wanted) (rules, scope) = (wanted.Rules, wanted.Scope);
+        if (
+            request.Trigger is { } document
+            && (document with { Kind = "abbreviation", Text = "x" }).ToTrigger() is Trigger.Abbreviation wanted
+        )
+            (rules, scope) = (wanted.Rules, wanted.Scope);
         var placed = Placed(shelf, request.SnippetId, request.Name);
         // The snippet's other triggers stay; the one that is replaced goes.
         var others = placed.Snippet.Triggers.Where((_, at) => at != request.At);
-        var index = shelf.Index.Change([placed.Id], [placed with { Snippet = placed.Snippet with { Triggers = new(others) } }]);
+        var index = shelf.Index.Change(
+            [placed.Id],
+            [placed with { Snippet = placed.Snippet with { Triggers = new(others) } }]
+        );
         return
         [
-            .. Suggestions.For(index, placed with { Snippet = placed.Snippet with { Name = request.Name } }, rules, scope, words).Select(suggestion => new SuggestionAnswer(
-                suggestion.Text, Wording.Of(suggestion.Kind), Math.Round(suggestion.Per10kWords, 4), Wording.Of(suggestion.Grade), suggestion.Overlaps, suggestion.Length)),
+            .. Suggestions
+                .For(index, placed with { Snippet = placed.Snippet with { Name = request.Name } }, rules, scope, words)
+                .Select(suggestion => new SuggestionAnswer(
+                    suggestion.Text,
+                    Wording.Of(suggestion.Kind),
+                    Math.Round(suggestion.Per10kWords, 4),
+                    Wording.Of(suggestion.Grade),
+                    suggestion.Overlaps,
+                    suggestion.Length
+                )),
         ];
     }
 
     private static PlacedSnippet Placed(Shelf shelf, long? snippetId, string name)
     {
-        if (snippetId is not { } id) return PlacedSnippet.Unplaced(name);
+        if (snippetId is not { } id)
+            return PlacedSnippet.Unplaced(name);
         var stored = shelf.Placed(id);
         return stored.SwitchedOn;
     }
 
-    private static ReplayAnswer Replayed(ReplayRequest request, Catalog catalog, SafetyBoard board, CancellationToken cancellation)
+    private static ReplayAnswer Replayed(
+        ReplayRequest request,
+        Catalog catalog,
+        SafetyBoard board,
+        CancellationToken cancellation
+    )
     {
         SafetyEndpoints.CheckText(request.Text);
         var text = request.Text.ReplaceLineEndings("\n");
         var places = Replay.Of(catalog.Shelf.Index, text, request.App ?? "", cancellation);
         var words = Replay.CountWords(text);
-        var forecasts = board.Look().Result.Forecasts.ToLookup(forecast => (forecast.Trigger.Placed.Id, forecast.Trigger.Trigger.Text), forecast => forecast.Per10kWords);
+        var forecasts = board
+            .Look()
+            .Result.Forecasts.ToLookup(
+                forecast => (forecast.Trigger.Placed.Id, forecast.Trigger.Trigger.Text),
+                forecast => forecast.Per10kWords
+            );
         var cut = new TextCutter(text);
-        return new ReplayAnswer(words, places.Count,
-        [
-            .. places.GroupBy(place => place.Trigger).OrderByDescending(group => group.Count()).Select(group => new ReplayGroup(
-                TriggerName.Of(group.Key), group.Count(), words == 0 ? 0 : Math.Round(group.Count() * 10_000.0 / words, 2),
-                forecasts[(group.Key.Placed.Id, group.Key.Trigger.Text)].Select(rate => (double?)Math.Round(rate, 4)).FirstOrDefault(),
-                [.. group.Take(MostPlaces).Select(place => cut.Around(place, Around))])),
-        ]);
+        return new ReplayAnswer(
+            words,
+            places.Count,
+            [
+                .. places
+                    .GroupBy(place => place.Trigger)
+                    .OrderByDescending(group => group.Count())
+                    .Select(group => new ReplayGroup(
+                        TriggerName.Of(group.Key),
+                        group.Count(),
+                        words == 0 ? 0 : Math.Round(group.Count() * 10_000.0 / words, 2),
+                        forecasts[(group.Key.Placed.Id, group.Key.Trigger.Text)]
+                            .Select(rate => (double?)Math.Round(rate, 4))
+                            .FirstOrDefault(),
+                        [.. group.Take(MostPlaces).Select(place => cut.Around(place, Around))]
+                    )),
+            ]
+        );
     }
 
     /// <summary>Cuts places out of a text by grapheme offsets.</summary>
@@ -219,14 +384,19 @@ internal static class BoardEndpoints
     {
         private readonly int[] starts = System.Globalization.StringInfo.ParseCombiningCharacters(text);
 
-        public ReplayPlace Around(ReplayedPlace place, int around) => new(
-            place.Offset,
-            Cut(place.Offset - around, place.Offset),
-            Cut(place.Offset, place.Offset + place.Length),
-            Cut(place.Offset + place.Length, place.Offset + place.Length + around));
+        public ReplayPlace Around(ReplayedPlace place, int around) =>
+            new(
+                place.Offset,
+                Cut(place.Offset - around, place.Offset),
+                Cut(place.Offset, place.Offset + place.Length),
+                Cut(place.Offset + place.Length, place.Offset + place.Length + around)
+            );
 
         private string Cut(int from, int to) => text[At(from)..At(to)];
 
-        private int At(int grapheme) => grapheme <= 0 ? 0 : grapheme >= starts.Length ? text.Length : starts[grapheme];
+        private int At(int grapheme) =>
+            grapheme <= 0 ? 0
+            : grapheme >= starts.Length ? text.Length
+            : starts[grapheme];
     }
 }

@@ -13,19 +13,27 @@ internal sealed record Finding(MisfireGrade Grade, int Overlaps, bool Beaten)
 internal sealed record FindingsNow(BoardState State, IReadOnlyDictionary<long, Finding> BySnippet)
 {
     /// <summary>What is known of one; null when it was not judged yet.</summary>
-    public Finding? Of(long snippetId) => BySnippet.TryGetValue(snippetId, out var found) ? found : State == BoardState.Ready ? Finding.None : null;
+    public Finding? Of(long snippetId) =>
+        BySnippet.TryGetValue(snippetId, out var found) ? found
+        : State == BoardState.Ready ? Finding.None
+        : null;
 }
 
 /// <summary>What the board found, snippet by snippet.</summary>
 internal sealed class Findings(SafetyBoard board, SafetyStore store)
 {
-    private (SafetyBoard.Result? Result, IReadOnlySet<IgnoredOverlap> Ignored, IReadOnlyDictionary<long, Finding> BySnippet) known = (null, new HashSet<IgnoredOverlap>(), new Dictionary<long, Finding>());
+    private (
+        SafetyBoard.Result? Result,
+        IReadOnlySet<IgnoredOverlap> Ignored,
+        IReadOnlyDictionary<long, Finding> BySnippet
+    ) known = (null, new HashSet<IgnoredOverlap>(), new Dictionary<long, Finding>());
 
     public FindingsNow Now()
     {
         var (state, _, result) = board.Look();
         var ignored = store.Ignored();
-        if (!ReferenceEquals(known.Result, result) || !known.Ignored.SetEquals(ignored)) known = (result, ignored, Gather(result, ignored));
+        if (!ReferenceEquals(known.Result, result) || !known.Ignored.SetEquals(ignored))
+            known = (result, ignored, Gather(result, ignored));
         return new FindingsNow(state, known.BySnippet);
     }
 
@@ -34,12 +42,25 @@ internal sealed class Findings(SafetyBoard board, SafetyStore store)
         var found = new Dictionary<long, Finding>();
         Finding Of(long id) => found.GetValueOrDefault(id, Finding.None);
         // The worst come first.
-        foreach (var forecast in result.Forecasts) found.TryAdd(forecast.Trigger.Placed.Id, Finding.None with { Grade = forecast.Grade });
+        foreach (var forecast in result.Forecasts)
+            found.TryAdd(forecast.Trigger.Placed.Id, Finding.None with { Grade = forecast.Grade });
         foreach (var overlap in result.Overlaps.All)
         {
             var (winner, loser) = (overlap.Winner?.Placed.Id, overlap.Loser.Placed.Id);
-            if (ignored.Contains(new IgnoredOverlap(Core.Wording.Of(overlap.Kind), winner ?? 0, overlap.Winner?.Trigger.Text ?? overlap.Loser.Trigger.Text, loser, overlap.Loser.Trigger.Text))) continue;
-            if (winner is { } id) found[id] = Of(id) with { Overlaps = Of(id).Overlaps + 1 };
+            if (
+                ignored.Contains(
+                    new IgnoredOverlap(
+                        Core.Wording.Of(overlap.Kind),
+                        winner ?? 0,
+                        overlap.Winner?.Trigger.Text ?? overlap.Loser.Trigger.Text,
+                        loser,
+                        overlap.Loser.Trigger.Text
+                    )
+                )
+            )
+                continue;
+            if (winner is { } id)
+                found[id] = Of(id) with { Overlaps = Of(id).Overlaps + 1 };
             found[loser] = Of(loser) with { Overlaps = Of(loser).Overlaps + (winner == loser ? 0 : 1), Beaten = true };
         }
         return found;

@@ -32,10 +32,15 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
         {
             var index = catalog.Shelf.Index;
             var words = lists.Current;
-            if (ReferenceEquals(result.Index, index) && ReferenceEquals(result.Words, words)) return (BoardState.Ready, 1, result);
+            if (ReferenceEquals(result.Index, index) && ReferenceEquals(result.Words, words))
+                return (BoardState.Ready, 1, result);
             // What is under way for an older index is finished first: the rest is a small step from there.
-            var stale = work is null || !ReferenceEquals(work.Words, words) || (work.Ended && !ReferenceEquals(work.Index, index));
-            if (stale || (again && work!.Ended)) Begin(index, words);
+            var stale =
+                work is null
+                || !ReferenceEquals(work.Words, words)
+                || (work.Ended && !ReferenceEquals(work.Index, index));
+            if (stale || (again && work!.Ended))
+                Begin(index, words);
             return (work!.State, work.Progress, result);
         }
     }
@@ -43,7 +48,8 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
     /// <summary>Stops what is going on; what was known before stays.</summary>
     public void Stop()
     {
-        lock (gate) work?.Stop();
+        lock (gate)
+            work?.Stop();
     }
 
     private void Begin(TriggerIndex index, WordList words)
@@ -65,7 +71,8 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
             lock (gate)
             {
                 mine.Finish(BoardState.Ready);
-                if (ReferenceEquals(work, mine)) result = new Result(mine.Index, mine.Words, overlaps, judged);
+                if (ReferenceEquals(work, mine))
+                    result = new Result(mine.Index, mine.Words, overlaps, judged);
             }
         }
         catch (OperationCanceledException)
@@ -76,7 +83,11 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
         catch (Exception exception)
         {
             mine.Finish(BoardState.Failed);
-            log.LogError("Working out overlaps and forecasts failed with {Fault} {Place}", exception.GetType().Name, exception.StackTrace);
+            log.LogError(
+                "Working out overlaps and forecasts failed with {Fault} {Place}",
+                exception.GetType().Name,
+                exception.StackTrace
+            );
         }
     }
 
@@ -86,14 +97,21 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
         var open = new List<PlacedSnippet>();
         foreach (var trigger in mine.Index.All)
         {
-            if (!trigger.Placed.Active || trigger.Rules is null || judged.ContainsKey(Rules.Of(trigger))) continue;
+            if (!trigger.Placed.Active || trigger.Rules is null || judged.ContainsKey(Rules.Of(trigger)))
+                continue;
             if (known.TryGetValue(Rules.Of(trigger), out var before))
             {
                 judged[Rules.Of(trigger)] = before;
                 continue;
             }
             judged[Rules.Of(trigger)] = Judgement.Open;
-            open.Add(trigger.Placed with { Id = open.Count, Snippet = trigger.Placed.Snippet with { Triggers = new([trigger.Trigger]) } });
+            open.Add(
+                trigger.Placed with
+                {
+                    Id = open.Count,
+                    Snippet = trigger.Placed.Snippet with { Triggers = new([trigger.Trigger]) },
+                }
+            );
         }
         foreach (var forecast in Forecast.Of(TriggerIndex.Of(open), mine.Words, mine.Part(0.4, 1), mine.Cancellation))
             judged[Rules.Of(forecast.Trigger)] = new Judgement(forecast.Per10kWords, forecast.Words);
@@ -112,16 +130,23 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
     }
 
     /// <summary>What was worked out, and for which index and words.</summary>
-    internal sealed record Result(TriggerIndex Index, WordList? Words, OverlapMap Overlaps, Dictionary<Rules, Judgement> Judged)
+    internal sealed record Result(
+        TriggerIndex Index,
+        WordList? Words,
+        OverlapMap Overlaps,
+        Dictionary<Rules, Judgement> Judged
+    )
     {
         public static Result Nothing { get; } = new(TriggerIndex.Empty, null, OverlapMap.Empty, []);
 
         /// <summary>The forecasts of the active triggers, the worst first.</summary>
-        public IEnumerable<MisfireForecast> Forecasts => Index.All
-            .Where(trigger => trigger.Placed.Active && trigger.Rules is not null)
-            .Select(trigger => (Trigger: trigger, Judgement: Judged[Rules.Of(trigger)]))
-            .Select(found => new MisfireForecast(found.Trigger, found.Judgement.Per10kWords, found.Judgement.Words))
-            .OrderByDescending(forecast => forecast.Per10kWords).ThenBy(forecast => forecast.Trigger.Placed.Rank);
+        public IEnumerable<MisfireForecast> Forecasts =>
+            Index
+                .All.Where(trigger => trigger.Placed.Active && trigger.Rules is not null)
+                .Select(trigger => (Trigger: trigger, Judgement: Judged[Rules.Of(trigger)]))
+                .Select(found => new MisfireForecast(found.Trigger, found.Judgement.Per10kWords, found.Judgement.Words))
+                .OrderByDescending(forecast => forecast.Per10kWords)
+                .ThenBy(forecast => forecast.Trigger.Placed.Rank);
     }
 
     /// <summary>One piece of work, for one index and one word list.</summary>
@@ -168,6 +193,7 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
 
         public void Dispose() => cancelling.Dispose();
 
-        public IProgress<double> Part(double from, double to) => new ProgressTold(value => Volatile.Write(ref progress, from + value * (to - from)));
+        public IProgress<double> Part(double from, double to) =>
+            new ProgressTold(value => Volatile.Write(ref progress, from + value * (to - from)));
     }
 }

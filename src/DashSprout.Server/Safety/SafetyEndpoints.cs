@@ -12,7 +12,11 @@ namespace DashSprout.Server.Safety;
 /// <param name="Libraries">Used instead of the stored ones when given; nothing is stored.</param>
 /// <param name="Text">A text to replay; of no account for overlaps.</param>
 /// <param name="App">The application the text is typed in.</param>
-public sealed record SafetyRequest(IReadOnlyList<LibraryDocument>? Libraries = null, string? Text = null, string? App = null);
+public sealed record SafetyRequest(
+    IReadOnlyList<LibraryDocument>? Libraries = null,
+    string? Text = null,
+    string? App = null
+);
 
 /// <summary>A trigger by name; for a chord that something outside owns, the owner stands in <c>snippet</c>.</summary>
 public sealed record TriggerName(string Library, string Snippet, string Trigger, long? SnippetId)
@@ -24,14 +28,16 @@ public sealed record TriggerName(string Library, string Snippet, string Trigger,
 /// <summary>The keys to type, the application to type them in, and what comes of it.</summary>
 public sealed record WitnessAnswer(IReadOnlyList<JsonNode> Keys, string App, string Text)
 {
-    internal static WitnessAnswer Of(Witness witness) => new([.. witness.Steps.Select(Written)], witness.App, witness.Text);
+    internal static WitnessAnswer Of(Witness witness) =>
+        new([.. witness.Steps.Select(Written)], witness.App, witness.Text);
 
-    private static JsonNode Written(RehearsalStep step) => step switch
-    {
-        RehearsalStep.Press press => JsonValue.Create(press.Key.Value),
-        RehearsalStep.Pause pause => new JsonObject { ["pause"] = pause.Milliseconds },
-        _ => throw new ArgumentOutOfRangeException(nameof(step)),
-    };
+    private static JsonNode Written(RehearsalStep step) =>
+        step switch
+        {
+            RehearsalStep.Press press => JsonValue.Create(press.Key.Value),
+            RehearsalStep.Pause pause => new JsonObject { ["pause"] = pause.Milliseconds },
+            _ => throw new ArgumentOutOfRangeException(nameof(step)),
+        };
 }
 
 /// <summary>Two triggers that get in each other's way.</summary>
@@ -44,13 +50,25 @@ public sealed record OverlapsAnswer(IReadOnlyList<OverlapAnswer> Overlaps);
 public sealed record MisfireWordAnswer(string Word, double Per10kWords);
 
 /// <summary>The forecast of one trigger.</summary>
-public sealed record MisfireAnswer(string Library, string Snippet, string Trigger, long SnippetId, double Per10kWords, string Grade, IReadOnlyList<MisfireWordAnswer> Words);
+public sealed record MisfireAnswer(
+    string Library,
+    string Snippet,
+    string Trigger,
+    long SnippetId,
+    double Per10kWords,
+    string Grade,
+    IReadOnlyList<MisfireWordAnswer> Words
+);
 
 /// <summary>A place in the replayed text; the offset counts graphemes.</summary>
 public sealed record PlaceAnswer(int Offset, int Length, string Trigger, string Snippet, string Library);
 
 /// <summary>Forecasts, and the places of a replayed text when one was given.</summary>
-public sealed record MisfiresAnswer(IReadOnlyList<MisfireAnswer> Triggers, IReadOnlyList<PlaceAnswer>? Places, int? TextWords);
+public sealed record MisfiresAnswer(
+    IReadOnlyList<MisfireAnswer> Triggers,
+    IReadOnlyList<PlaceAnswer>? Places,
+    int? TextWords
+);
 
 internal static class SafetyEndpoints
 {
@@ -59,7 +77,10 @@ internal static class SafetyEndpoints
     public static void MapSafety(this IEndpointRouteBuilder api)
     {
         api.MapPost("/overlaps", (SafetyRequest request, Catalog catalog, CancellationToken cancellation) =>
-            new OverlapsAnswer([.. new OverlapSearch(Index(request, catalog)).All(cancellation: cancellation).Select(Answer)]));
+            new OverlapsAnswer([
+                .. new OverlapSearch(Index(request, catalog)).All(cancellation: cancellation).Select(Answer),
+            ])
+        );
 
         api.MapPost("/misfires", (SafetyRequest request, Catalog catalog, CancellationToken cancellation) =>
         {
@@ -69,36 +90,72 @@ internal static class SafetyEndpoints
             if (request.Text is { } text)
             {
                 CheckText(text);
-                places = [.. Replay.Of(index, text.ReplaceLineEndings("\n"), request.App ?? "", cancellation).Select(place => new PlaceAnswer(
-                    place.Offset, place.Length, place.Trigger.Trigger.Text, place.Trigger.Placed.Snippet.Name, place.Trigger.Placed.Library))];
+                places =
+                [
+                    .. Replay
+                        .Of(index, text.ReplaceLineEndings("\n"), request.App ?? "", cancellation)
+                        .Select(place => new PlaceAnswer(
+                            place.Offset,
+                            place.Length,
+                            place.Trigger.Trigger.Text,
+                            place.Trigger.Placed.Snippet.Name,
+                            place.Trigger.Placed.Library
+                        )),
+                ];
             }
-            return new MisfiresAnswer([.. forecasts.Select(forecast => Answer(forecast, Forecast.MostWords))], places, request.Text is null ? null : Replay.CountWords(request.Text));
+            return new MisfiresAnswer(
+                [.. forecasts.Select(forecast => Answer(forecast, Forecast.MostWords))],
+                places,
+                request.Text is null ? null : Replay.CountWords(request.Text)
+            );
         });
     }
 
-    private static TriggerIndex Index(SafetyRequest request, Catalog catalog) => request.Libraries is null
-        ? catalog.Shelf.Index
-        : TriggerIndex.Of(PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)));
+    private static TriggerIndex Index(SafetyRequest request, Catalog catalog) =>
+        request.Libraries is null
+            ? catalog.Shelf.Index
+            : TriggerIndex.Of(PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)));
 
     /// <summary>Refuses what is too long or no text.</summary>
     internal static void CheckText(string text)
     {
-        if (text.Length > LongestText) throw new InvalidInputException("text", "The text is longer than 5 MB. Replay a part of it.");
-        var strange = text.Count(letter => letter is '\uFFFD' || (char.IsControl(letter) && letter is not ('\n' or '\r' or '\t' or '\f')));
+        if (text.Length > LongestText)
+            throw new InvalidInputException("text", "The text is longer than 5 MB. Replay a part of it.");
+        var strange = text.Count(letter =>
+            letter is '\uFFFD' || (char.IsControl(letter) && letter is not ('\n' or '\r' or '\t' or '\f'))
+        );
         if (text.Contains('\0', StringComparison.Ordinal) || strange > 10 + text.Length / 1000)
-            throw new InvalidInputException("text", "This is no text: it holds characters that nobody types. Choose a plain text file in UTF-8.");
+            throw new InvalidInputException(
+                "text",
+                "This is no text: it holds characters that nobody types. Choose a plain text file in UTF-8."
+            );
     }
 
-    internal static OverlapAnswer Answer(Overlap overlap) => new(
-        Wording.Of(overlap.Kind),
-        overlap.Winner is { } winner ? TriggerName.Of(winner) : new TriggerName("", overlap.Owner ?? "", overlap.Loser.Trigger.Text, null),
-        TriggerName.Of(overlap.Loser),
-        WitnessAnswer.Of(overlap.Witness));
+    internal static OverlapAnswer Answer(Overlap overlap) =>
+        new(
+            Wording.Of(overlap.Kind),
+            overlap.Winner is { } winner
+                ? TriggerName.Of(winner)
+                : new TriggerName("", overlap.Owner ?? "", overlap.Loser.Trigger.Text, null),
+            TriggerName.Of(overlap.Loser),
+            WitnessAnswer.Of(overlap.Witness)
+        );
 
     internal static MisfireAnswer Answer(MisfireForecast forecast, int words)
     {
         var placed = forecast.Trigger.Placed;
-        return new MisfireAnswer(placed.Library, placed.Snippet.Name, forecast.Trigger.Trigger.Text, placed.Id, Math.Round(forecast.Per10kWords, 4),
-            Wording.Of(forecast.Grade), [.. forecast.Words.Take(words).Select(word => new MisfireWordAnswer(word.Word, Math.Round(word.Per10kWords, 4)))]);
+        return new MisfireAnswer(
+            placed.Library,
+            placed.Snippet.Name,
+            forecast.Trigger.Trigger.Text,
+            placed.Id,
+            Math.Round(forecast.Per10kWords, 4),
+            Wording.Of(forecast.Grade),
+            [
+                .. forecast
+                    .Words.Take(words)
+                    .Select(word => new MisfireWordAnswer(word.Word, Math.Round(word.Per10kWords, 4))),
+            ]
+        );
     }
 }

@@ -7,7 +7,12 @@ using DashSprout.Store;
 namespace DashSprout.Server.Savings;
 
 /// <summary>Counts what firings save, and how fast is typed. Nobody who types waits for the disk, and no text is kept.</summary>
-internal sealed class SavingsLog(SavingsStore store, Surroundings surroundings, DataFolder data, ILogger<SavingsLog> log) : BackgroundService
+internal sealed class SavingsLog(
+    SavingsStore store,
+    Surroundings surroundings,
+    DataFolder data,
+    ILogger<SavingsLog> log
+) : BackgroundService
 {
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(20);
 
@@ -24,9 +29,23 @@ internal sealed class SavingsLog(SavingsStore store, Surroundings surroundings, 
     public void Count(Ended ended)
     {
         // What was taken back saved nothing after all.
-        var (saving, sign) = ended is { Outcome: Outcome.TakenBack, Undone: { } undone } ? (Saving.Of(undone), -1) : (Saving.Of(ended), 1);
-        if (ended.Outcome is not (Outcome.Inserted or Outcome.TakenBack)) return;
-        counts.Enqueue(new SavingsCount(Today, ended.Firing.Trigger.Placed.Id, ended.App, sign > 0 ? 1 : 0, sign > 0 ? 0 : 1, sign * saving.Keys, sign * saving.Characters, sign * saving.Fields));
+        var (saving, sign) = ended is { Outcome: Outcome.TakenBack, Undone: { } undone }
+            ? (Saving.Of(undone), -1)
+            : (Saving.Of(ended), 1);
+        if (ended.Outcome is not (Outcome.Inserted or Outcome.TakenBack))
+            return;
+        counts.Enqueue(
+            new SavingsCount(
+                Today,
+                ended.Firing.Trigger.Placed.Id,
+                ended.App,
+                sign > 0 ? 1 : 0,
+                sign > 0 ? 0 : 1,
+                sign * saving.Keys,
+                sign * saving.Characters,
+                sign * saving.Fields
+            )
+        );
     }
 
     /// <summary>All counts and the pace, those included that are not on disk yet.</summary>
@@ -40,7 +59,8 @@ internal sealed class SavingsLog(SavingsStore store, Surroundings surroundings, 
     public void Delete()
     {
         Write();
-        lock (gate) deleted = store.Delete();
+        lock (gate)
+            deleted = store.Delete();
     }
 
     /// <summary>Brings back what was deleted last.</summary>
@@ -48,7 +68,8 @@ internal sealed class SavingsLog(SavingsStore store, Surroundings surroundings, 
     {
         lock (gate)
         {
-            if (deleted is not { } gone) return;
+            if (deleted is not { } gone)
+                return;
             store.Add(gone.Counts, Today, gone.Pace);
             deleted = null;
         }
@@ -65,7 +86,8 @@ internal sealed class SavingsLog(SavingsStore store, Surroundings surroundings, 
         using var timer = new PeriodicTimer(Round);
         try
         {
-            while (await timer.WaitForNextTickAsync(stoppingToken)) Written();
+            while (await timer.WaitForNextTickAsync(stoppingToken))
+                Written();
         }
         catch (OperationCanceledException)
         {
@@ -81,7 +103,10 @@ internal sealed class SavingsLog(SavingsStore store, Surroundings surroundings, 
         }
         catch (Exception exception) when (StorageFault.Words(exception, data.Path) is not null)
         {
-            log.LogError("Counts of what was saved could not be written: {Fault}. It is tried again", exception.GetType().Name);
+            log.LogError(
+                "Counts of what was saved could not be written: {Fault}. It is tried again",
+                exception.GetType().Name
+            );
         }
     }
 
@@ -91,7 +116,8 @@ internal sealed class SavingsLog(SavingsStore store, Surroundings surroundings, 
         {
             var some = counts.ToList();
             var pace = Pace.Take();
-            if (some.Count == 0 && pace.Keys == 0) return;
+            if (some.Count == 0 && pace.Keys == 0)
+                return;
             try
             {
                 store.Add([.. some.GroupBy(count => (count.Day, count.SnippetId, count.App)).Select(Sum)], Today, pace);
@@ -101,11 +127,20 @@ internal sealed class SavingsLog(SavingsStore store, Surroundings surroundings, 
                 Pace.Add(pace);
                 throw;
             }
-            for (var at = 0; at < some.Count; at++) counts.TryDequeue(out _);
+            for (var at = 0; at < some.Count; at++)
+                counts.TryDequeue(out _);
         }
     }
 
-    private static SavingsCount Sum(IGrouping<(DateOnly Day, long SnippetId, string App), SavingsCount> group) => new(
-        group.Key.Day, group.Key.SnippetId, group.Key.App, group.Sum(count => count.Expansions), group.Sum(count => count.TakenBack),
-        group.Sum(count => count.Keys), group.Sum(count => count.Characters), group.Sum(count => count.Fields));
+    private static SavingsCount Sum(IGrouping<(DateOnly Day, long SnippetId, string App), SavingsCount> group) =>
+        new(
+            group.Key.Day,
+            group.Key.SnippetId,
+            group.Key.App,
+            group.Sum(count => count.Expansions),
+            group.Sum(count => count.TakenBack),
+            group.Sum(count => count.Keys),
+            group.Sum(count => count.Characters),
+            group.Sum(count => count.Fields)
+        );
 }

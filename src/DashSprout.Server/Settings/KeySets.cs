@@ -18,7 +18,8 @@ public sealed record KeySetChange(string Name, IReadOnlyList<string> Keys, bool 
 /// <summary>The closing-key sets: the usual one, and those of the user.</summary>
 internal sealed class KeySets(SettingStore store, Catalog catalog)
 {
-    private const string Setting = "closing-key-sets", UsualName = "Usual";
+    private const string Setting = "closing-key-sets",
+        UsualName = "Usual";
     private const int Most = 30;
 
     private static readonly IReadOnlyList<KeySetChange> Shipped =
@@ -42,17 +43,22 @@ internal sealed class KeySets(SettingStore store, Catalog catalog)
     public void Put(string name, KeySetChange change)
     {
         var keys = Read(change);
-        if (keys.Keys.Count == 0) throw new InvalidInputException("keys", "The set has no key. Press at least one.");
+        if (keys.Keys.Count == 0)
+            throw new InvalidInputException("keys", "The set has no key. Press at least one.");
         var wanted = Names.Check("name", change.Name);
         var own = Own().ToList();
         var at = own.FindIndex(one => Same(one.Name, name));
         if (Same(wanted, UsualName) || own.Where((_, place) => place != at).Any(one => Same(one.Name, wanted)))
             throw new InvalidInputException("name", $"There is a set named “{wanted}” already. Choose another name.");
-        if (at < 0 && own.Count == Most) throw new InvalidInputException("name", $"There are {Most} sets already. Take one away first.");
-        if (at >= 0 && change.Everywhere) catalog.Do((now, _) => KeyPlaces.Replace(now, wanted, Read(own[at]), keys));
+        if (at < 0 && own.Count == Most)
+            throw new InvalidInputException("name", $"There are {Most} sets already. Take one away first.");
+        if (at >= 0 && change.Everywhere)
+            catalog.Do((now, _) => KeyPlaces.Replace(now, wanted, Read(own[at]), keys));
         var next = new KeySetChange(wanted, Written(keys));
-        if (at < 0) own.Add(next);
-        else own[at] = next;
+        if (at < 0)
+            own.Add(next);
+        else
+            own[at] = next;
         store.Set(Setting, own);
     }
 

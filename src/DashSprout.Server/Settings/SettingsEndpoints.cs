@@ -7,7 +7,11 @@ namespace DashSprout.Server.Settings;
 public sealed record DatePreset(string Name, string Pattern, string Now);
 
 /// <summary>What can be chosen.</summary>
-public sealed record DateChoices(IReadOnlyList<string> Zones, IReadOnlyList<string> Locales, IReadOnlyList<string> Snaps);
+public sealed record DateChoices(
+    IReadOnlyList<string> Zones,
+    IReadOnlyList<string> Locales,
+    IReadOnlyList<string> Snaps
+);
 
 internal static class SettingsEndpoints
 {
@@ -25,7 +29,14 @@ internal static class SettingsEndpoints
         {
             var now = surroundings.Now();
             var culture = string.IsNullOrEmpty(locale) ? now.Locale : Locales.Find("locale", locale);
-            return DatePresets.For(culture).Select(preset => new DatePreset(preset.Name, preset.Pattern, DatePattern.Parse("pattern", preset.Pattern).Format(now.Now, culture))).ToArray();
+            return DatePresets
+                .For(culture)
+                .Select(preset => new DatePreset(
+                    preset.Name,
+                    preset.Pattern,
+                    DatePattern.Parse("pattern", preset.Pattern).Format(now.Now, culture)
+                ))
+                .ToArray();
         });
     }
 }

@@ -10,7 +10,14 @@ using NodaTime;
 namespace DashSprout.Server.Settings;
 
 /// <summary>What bodies use from outside: the clock, the user's zone, locale and working days, chance, and turns.</summary>
-internal sealed class Surroundings(SettingStore settings, TurnStore turns, Typing.EngineSwitch engineSwitch, Live.LiveValues live, TimeProvider clock, Catalog catalog)
+internal sealed class Surroundings(
+    SettingStore settings,
+    TurnStore turns,
+    Typing.EngineSwitch engineSwitch,
+    Live.LiveValues live,
+    TimeProvider clock,
+    Catalog catalog
+)
 {
     private const string Setting = "dates";
     private volatile ChosenDates chosen = new(Dates: DefaultDates(), WorkingDays: WorkingDays.MondayToFriday);
@@ -29,10 +36,12 @@ internal sealed class Surroundings(SettingStore settings, TurnStore turns, Typin
         {
             Use(settings.Get<DateSettings>(Setting) ?? DefaultDates());
         }
-        catch (Exception exception) when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
+        catch (Exception exception)
+            when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
         {
             Use(DefaultDates());
-            Fault = $"The settings of dates could not be used, so dates are worked out as in a new program: {exception.Message} Look at them in the settings.";
+            Fault =
+                $"The settings of dates could not be used, so dates are worked out as in a new program: {exception.Message} Look at them in the settings.";
         }
     }
 
@@ -46,20 +55,21 @@ internal sealed class Surroundings(SettingStore settings, TurnStore turns, Typin
     }
 
     /// <summary>The context of a body that goes off now.</summary>
-    public RenderContext Now() => new()
-    {
-        Now = Instant.FromDateTimeOffset(clock.GetUtcNow()).InZone(Zones.Find("zone", chosen.Dates.Zone)),
-        Locale = Locales.Find("locale", chosen.Dates.Locale),
-        WorkingDays = chosen.WorkingDays,
-        FindSnippet = target => catalog.Catalogue.FindBody(target),
-        IsPrivate = target => catalog.Catalogue.Referred(target)?.Snippet.Private == true,
-        NameSnippet = target => catalog.Catalogue.NameOf(target),
-        Random = System.Security.Cryptography.RandomNumberGenerator.GetInt32,
-        TurnsTaken = turns.Taken,
-        ShowsLinkTargets = engineSwitch.Typing.LinkTargets,
-        ReadLive = (source, path) => live.Read(source, path, Live.LiveValues.Patience),
-        NewId = Guid.NewGuid,
-    };
+    public RenderContext Now() =>
+        new()
+        {
+            Now = Instant.FromDateTimeOffset(clock.GetUtcNow()).InZone(Zones.Find("zone", chosen.Dates.Zone)),
+            Locale = Locales.Find("locale", chosen.Dates.Locale),
+            WorkingDays = chosen.WorkingDays,
+            FindSnippet = target => catalog.Catalogue.FindBody(target),
+            IsPrivate = target => catalog.Catalogue.Referred(target)?.Snippet.Private == true,
+            NameSnippet = target => catalog.Catalogue.NameOf(target),
+            Random = System.Security.Cryptography.RandomNumberGenerator.GetInt32,
+            TurnsTaken = turns.Taken,
+            ShowsLinkTargets = engineSwitch.Typing.LinkTargets,
+            ReadLive = (source, path) => live.Read(source, path, Live.LiveValues.Patience),
+            NewId = Guid.NewGuid,
+        };
 
     private void Use(DateSettings dates) => chosen = Check(dates);
 
@@ -69,15 +79,24 @@ internal sealed class Surroundings(SettingStore settings, TurnStore turns, Typin
         Locales.Find("locale", dates.Locale);
         var weekend = dates.Weekend.Select(day => Wording.Parse<IsoDayOfWeek>("weekend", day));
         var year = clock.GetUtcNow().Year;
-        var holidays = dates.Holidays.Length == 0 ? [] : HolidayFile.Read("holidays", dates.Holidays, year - 2, year + 10);
+        var holidays =
+            dates.Holidays.Length == 0 ? [] : HolidayFile.Read("holidays", dates.Holidays, year - 2, year + 10);
         return new ChosenDates(dates, new WorkingDays(weekend, holidays));
     }
 
     private static DateSettings DefaultDates()
     {
-        var zone = DateTimeZoneProviders.Tzdb.GetZoneOrNull(TimeZoneInfo.Local.Id) is { } local && local.Id != "Etc/UTC" ? local.Id : "UTC";
+        var zone =
+            DateTimeZoneProviders.Tzdb.GetZoneOrNull(TimeZoneInfo.Local.Id) is { } local && local.Id != "Etc/UTC"
+                ? local.Id
+                : "UTC";
         var locale = CultureInfo.CurrentCulture.Name;
-        return new DateSettings(zone, locale.Contains('-', StringComparison.Ordinal) ? locale : "en-GB", ["saturday", "sunday"], "");
+        return new DateSettings(
+            zone,
+            locale.Contains('-', StringComparison.Ordinal) ? locale : "en-GB",
+            ["saturday", "sunday"],
+            ""
+        );
     }
 }
 

@@ -9,7 +9,13 @@ namespace DashSprout.Server.Typing;
 /// <param name="Chords">The chords of the program.</param>
 /// <param name="LinkTargets">Whether a link's address follows its words in fields without formatting.</param>
 /// <param name="RecentAnswers">Whether answers given in slips are kept, to be offered again.</param>
-public sealed record TypingSettings(bool TakeBack, bool Hints, ProgramChords Chords, bool LinkTargets = false, bool RecentAnswers = true)
+public sealed record TypingSettings(
+    bool TakeBack,
+    bool Hints,
+    ProgramChords Chords,
+    bool LinkTargets = false,
+    bool RecentAnswers = true
+)
 {
     internal static TypingSettings Default { get; } = new(true, true, ProgramChords.Default);
 
@@ -26,13 +32,21 @@ internal sealed record Rest(bool Resting, DateTimeOffset? Until, IReadOnlyList<s
 /// <summary>Whether the engine is listening or resting, and its settings, for everybody who types; kept across restarts.</summary>
 internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
 {
-    private const string RestSetting = "rest", TypingSetting = "typing";
+    private const string RestSetting = "rest",
+        TypingSetting = "typing";
     private readonly Lock gate = new();
     private volatile Rest rest = new(false, null, []);
     private volatile TypingSettings typing = TypingSettings.Default;
 
     /// <summary>How things stand now; a rest whose time is over has ended.</summary>
-    public Rest Rest => rest is { Resting: true, Until: { } until } and var timed && until <= clock.GetUtcNow() ? timed with { Resting = false, Until = null } : rest;
+    public Rest Rest =>
+        rest is { Resting: true, Until: { } until } and var timed && until <= clock.GetUtcNow()
+            ? timed with
+            {
+                Resting = false,
+                Until = null,
+            }
+            : rest;
 
     public TypingSettings Typing => typing;
 
@@ -45,19 +59,36 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
     public void Open()
     {
         rest = settings.Get<Rest>(RestSetting) is { Apps: not null } kept ? kept : new Rest(false, null, []);
-        typing = settings.Get<TypingSettings>(TypingSetting) is { } chosen && IsGood(chosen) ? chosen : TypingSettings.Default;
+        typing =
+            settings.Get<TypingSettings>(TypingSetting) is { } chosen && IsGood(chosen)
+                ? chosen
+                : TypingSettings.Default;
     }
 
     /// <summary>Listens or rests, everywhere and for a time, or in one application.</summary>
     public void Change(EngineChange change)
     {
-        if (change.ForMinutes is <= 0 or > 7 * 24 * 60) throw new InvalidInputException("forMinutes", "A rest lasts from a minute to a week.");
-        if (change.App is { Length: 0 or > 80 }) throw new InvalidInputException("app", "Name the application in at most 80 characters.");
+        if (change.ForMinutes is <= 0 or > 7 * 24 * 60)
+            throw new InvalidInputException("forMinutes", "A rest lasts from a minute to a week.");
+        if (change.App is { Length: 0 or > 80 })
+            throw new InvalidInputException("app", "Name the application in at most 80 characters.");
         lock (gate)
         {
             var now = Rest;
-            if (change.App is { } app) now = now with { Apps = [.. now.Apps.Where(other => other != app), .. change.Listening ? [] : (string[])[app]] };
-            else now = now with { Resting = !change.Listening, Until = !change.Listening && change.ForMinutes is { } minutes ? clock.GetUtcNow().AddMinutes(minutes) : null };
+            if (change.App is { } app)
+                now = now with
+                {
+                    Apps = [.. now.Apps.Where(other => other != app), .. change.Listening ? [] : (string[])[app]],
+                };
+            else
+                now = now with
+                {
+                    Resting = !change.Listening,
+                    Until =
+                        !change.Listening && change.ForMinutes is { } minutes
+                            ? clock.GetUtcNow().AddMinutes(minutes)
+                            : null,
+                };
             settings.Set(RestSetting, now);
             rest = now;
         }
@@ -72,7 +103,11 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
         Changed?.Invoke();
     }
 
-    private static TypingSettings Checked(TypingSettings given, TypingSettings before) => given with { Chords = given.Chords.Checked(before.Chords) };
+    private static TypingSettings Checked(TypingSettings given, TypingSettings before) =>
+        given with
+        {
+            Chords = given.Chords.Checked(before.Chords),
+        };
 
     /// <summary>Whether settings that were kept can be used; chords that cannot be pressed any more give way to the usual ones.</summary>
     private static bool IsGood(TypingSettings kept)
@@ -81,7 +116,8 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
         {
             return Checked(kept, TypingSettings.Default) == kept;
         }
-        catch (Exception exception) when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
+        catch (Exception exception)
+            when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
         {
             return false;
         }

@@ -11,7 +11,9 @@ namespace DashSprout.Server.Typing;
 /// </summary>
 internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<FiringLog> log) : BackgroundService
 {
-    private readonly Channel<FiringRecord> counts = Channel.CreateUnbounded<FiringRecord>(new UnboundedChannelOptions { SingleReader = true });
+    private readonly Channel<FiringRecord> counts = Channel.CreateUnbounded<FiringRecord>(
+        new UnboundedChannelOptions { SingleReader = true }
+    );
 
     private readonly ConcurrentDictionary<long, (int Fired, FadingUse Use)> uses = new();
 
@@ -23,24 +25,30 @@ internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<F
     public void Open()
     {
         uses.Clear();
-        foreach (var (id, fired, use) in store.Uses()) uses[id] = (fired, use);
+        foreach (var (id, fired, use) in store.Uses())
+            uses[id] = (fired, use);
     }
 
     /// <summary>How often and when last a snippet went off; null when it never did.</summary>
-    public (int Fired, DateTimeOffset LastAt)? Use(long snippetId) => uses.TryGetValue(snippetId, out var known) ? (known.Fired, known.Use.LastAt) : null;
+    public (int Fired, DateTimeOffset LastAt)? Use(long snippetId) =>
+        uses.TryGetValue(snippetId, out var known) ? (known.Fired, known.Use.LastAt) : null;
 
     /// <summary>How much a snippet is used now: often and lately counts most.</summary>
-    public double Weight(long snippetId, DateTimeOffset now) => uses.TryGetValue(snippetId, out var known) ? known.Use.At(now) : 0;
+    public double Weight(long snippetId, DateTimeOffset now) =>
+        uses.TryGetValue(snippetId, out var known) ? known.Use.At(now) : 0;
 
     public void Fired(ActiveTrigger trigger)
     {
         var now = clock.GetUtcNow();
         Interlocked.Increment(ref counted);
-        uses.AddOrUpdate(trigger.Placed.Id, (1, new FadingUse(1, now)), (_, before) => (before.Fired + 1, before.Use.Used(now)));
+        uses.AddOrUpdate(trigger.Placed.Id, (1, new FadingUse(1, now)), (_, before) =>
+            (before.Fired + 1, before.Use.Used(now))
+        );
         counts.Writer.TryWrite(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 1, 0, now));
     }
 
-    public void TakenBack(ActiveTrigger trigger) => counts.Writer.TryWrite(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 0, 1, clock.GetUtcNow()));
+    public void TakenBack(ActiveTrigger trigger) =>
+        counts.Writer.TryWrite(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 0, 1, clock.GetUtcNow()));
 
     public override Task StopAsync(CancellationToken cancellationToken)
     {
@@ -54,7 +62,8 @@ internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<F
         while (await counts.Reader.WaitToReadAsync(CancellationToken.None))
         {
             var some = new List<FiringRecord>();
-            while (counts.Reader.TryRead(out var count)) some.Add(count);
+            while (counts.Reader.TryRead(out var count))
+                some.Add(count);
             try
             {
                 store.Count(some);

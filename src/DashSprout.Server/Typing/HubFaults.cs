@@ -11,7 +11,10 @@ namespace DashSprout.Server.Typing;
 /// </summary>
 internal sealed class HubFaults(DataFolder folder, ILogger<HubFaults> log) : IHubFilter
 {
-    public async ValueTask<object?> InvokeMethodAsync(HubInvocationContext invocation, Func<HubInvocationContext, ValueTask<object?>> next)
+    public async ValueTask<object?> InvokeMethodAsync(
+        HubInvocationContext invocation,
+        Func<HubInvocationContext, ValueTask<object?>> next
+    )
     {
         try
         {
@@ -32,7 +35,12 @@ internal sealed class HubFaults(DataFolder folder, ILogger<HubFaults> log) : IHu
         catch (Exception exception) when (exception is not HubException)
         {
             // The kind of fault and where it happened, but not its words: they may be somebody's.
-            log.LogError("{Method} failed with {Fault} {Place}", invocation.HubMethodName, exception.GetType().Name, exception.StackTrace);
+            log.LogError(
+                "{Method} failed with {Fault} {Place}",
+                invocation.HubMethodName,
+                exception.GetType().Name,
+                exception.StackTrace
+            );
             throw new HubException("The program has made a mistake. What was typed is as it was; the log says where.");
         }
     }

@@ -42,7 +42,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     /// </summary>
     public IReadOnlyList<HostMessage> Press(string name, IReadOnlyList<KeyMessage> keys)
     {
-        if (keys.Count is 0 or > MostKeys) throw new InvalidInputException("keys", $"Send 1 to {MostKeys} keys at a time.");
+        if (keys.Count is 0 or > MostKeys)
+            throw new InvalidInputException("keys", $"Send 1 to {MostKeys} keys at a time.");
         var place = Place(name);
         var answers = new List<HostMessage>();
         foreach (var message in keys)
@@ -51,9 +52,15 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
             var composed = message.Composed || pressed.Count > 1;
             var answer = composed
                 ? place.Host.Compose([.. Typed(message, pressed)], message.EndsLine)
-                : place.Host.Press(new Keystroke(pressed[0], message.CapsLock, message.AtMs), message.Held, message.Selection, message.EndsLine);
+                : place.Host.Press(
+                    new Keystroke(pressed[0], message.CapsLock, message.AtMs),
+                    message.Held,
+                    message.Selection,
+                    message.EndsLine
+                );
             answers.Add(Answer(place, answer, message.Held ? [] : pressed));
-            if (composed || !GoesOn(answer, pressed[0])) break;
+            if (composed || !GoesOn(answer, pressed[0]))
+                break;
         }
         return answers;
     }
@@ -79,7 +86,10 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     {
         var place = Place(name);
         var ended = place.Recorder;
-        if (!on && ended is null) throw new HubException("The connection was lost meanwhile, and what was recorded with it. Record it again.");
+        if (!on && ended is null)
+            throw new HubException(
+                "The connection was lost meanwhile, and what was recorded with it. Record it again."
+            );
         place.Recorder = on ? new KeyRecorder() : null;
         return ended is { IsEmpty: false } ? ended.ToBody().Source : null;
     }
@@ -88,22 +98,36 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     public void Look(string place, bool looks) => Place(place).Host.Tracing = looks;
 
     /// <summary>What was done with the last keys, and why.</summary>
-    public IReadOnlyList<RecalledMessage> Explain(string place) => [.. Place(place).Host.Explain().Select(RecalledMessage.Of)];
+    public IReadOnlyList<RecalledMessage> Explain(string place) =>
+        [.. Place(place).Host.Explain().Select(RecalledMessage.Of)];
 
     /// <summary>What the open slip's snippet comes to with some answers, and what is wrong with them.</summary>
     /// <param name="question">Its number, here and below: what comes late is no answer to the next one.</param>
     public PreviewAnswer PreviewSlip(string place, int question, Dictionary<string, string> answers)
     {
         var host = Place(place).Host;
-        if (host.Question?.Number != question || host is not { Question: HostQuestion.FillIn fill, QuestionContext: { } context }) throw new HubException("No slip is open.");
-        return PreviewEndpoints.Preview(fill.Snippet.Snippet.Body, context.Writing(fill.Snippet.Snippet.Links) with { Answers = answers, MarksEmpty = true }, []);
+        if (
+            host.Question?.Number != question
+            || host is not { Question: HostQuestion.FillIn fill, QuestionContext: { } context }
+        )
+            throw new HubException("No slip is open.");
+        return PreviewEndpoints.Preview(
+            fill.Snippet.Snippet.Body,
+            context.Writing(fill.Snippet.Snippet.Links) with
+            {
+                Answers = answers,
+                MarksEmpty = true,
+            },
+            []
+        );
     }
 
     /// <summary>Puts the open slip's snippet in with some answers.</summary>
     public HostMessage FillSlip(string name, int question, Dictionary<string, string> answers)
     {
         var place = Place(name);
-        if (place.Host.Question?.Number == question) hosts.Filled(place.Host.Question, answers);
+        if (place.Host.Question?.Number == question)
+            hosts.Filled(place.Host.Question, answers);
         return Answer(place, place.Host.Fill(question, answers));
     }
 
@@ -111,7 +135,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     public HostMessage ConfirmOpen(string place, int question)
     {
         var host = Place(place).Host;
-        if (host.Question is HostQuestion.MayOpen asked && asked.Number == question) hosts.Confirm(asked);
+        if (host.Question is HostQuestion.MayOpen asked && asked.Number == question)
+            hosts.Confirm(asked);
         return Answer(Place(place), host.Confirm(question));
     }
 
@@ -119,23 +144,35 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     public HostMessage LeaveSlip(string place, int question) => Answer(Place(place), Place(place).Host.Leave(question));
 
     /// <summary>A kind of field; an unknown word is not repeated, since nobody knows what it is.</summary>
-    private static FieldKind Kind(string word) => Enum.GetValues<FieldKind>().Where(kind => Wording.Of(kind) == word).Select(kind => (FieldKind?)kind).FirstOrDefault()
-        ?? throw new HubException($"This kind of field is not known. Use one of: {string.Join(", ", Enum.GetValues<FieldKind>().Select(Wording.Of))}.");
+    private static FieldKind Kind(string word) =>
+        Enum.GetValues<FieldKind>()
+            .Where(kind => Wording.Of(kind) == word)
+            .Select(kind => (FieldKind?)kind)
+            .FirstOrDefault()
+        ?? throw new HubException(
+            $"This kind of field is not known. Use one of: {string.Join(", ", Enum.GetValues<FieldKind>().Select(Wording.Of))}."
+        );
 
     private static IEnumerable<Keystroke> Typed(KeyMessage message, IReadOnlyList<Key> keys) =>
         keys.Select(key => new Keystroke(key, message.CapsLock, message.AtMs));
 
     /// <summary>Whether the next key can be decided before this answer is carried out.</summary>
     private static bool GoesOn(HostAnswer answer, Key key) =>
-        key.Kind == KeyKind.Typed && answer.Question is null && answer.Ended.Count == 0
+        key.Kind == KeyKind.Typed
+        && answer.Question is null
+        && answer.Ended.Count == 0
         && answer.Steps is [] or [DeliveryStep.Press { Key.Kind: KeyKind.Typed }];
 
     private HostMessage Answer(HostedPlace place, HostAnswer answer, IReadOnlyList<Key>? inTheField = null)
     {
-        if (place.Host.Field != FieldKind.Secret) place.Recorder?.Decided(inTheField ?? [], answer.Steps);
-        foreach (var ended in answer.Ended) hosts.Count(ended);
+        if (place.Host.Field != FieldKind.Secret)
+            place.Recorder?.Decided(inTheField ?? [], answer.Steps);
+        foreach (var ended in answer.Ended)
+            hosts.Count(ended);
         return new HostMessage(
-            [.. answer.Steps.Select(StepMessage.Of)], Wording.Of(answer.Next), answer.AskAt,
+            [.. answer.Steps.Select(StepMessage.Of)],
+            Wording.Of(answer.Next),
+            answer.AskAt,
             answer.Question?.Number,
             hosts.Slip(answer.Question),
             (answer.Question as HostQuestion.MayOpen)?.Targets,
@@ -145,7 +182,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
             [.. answer.Ended.Select(FiredMessage.Of)],
             answer.Problem,
             answer.Trace is null ? null : TraceMessage.Of(answer.Trace),
-            NewChords(place));
+            NewChords(place)
+        );
     }
 
     /// <summary>The chords to hold back, when they may have changed since they were told last.</summary>
@@ -154,7 +192,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
         var index = catalog.Shelf.Index;
         var rests = engineSwitch.RestsIn(place.Host.App);
         var now = (index, place.Host.App, rests, place.Host.CanTakeBack, Math.Min(2, place.Host.Offers.All.Count));
-        if (place.Chords == now) return null;
+        if (place.Chords == now)
+            return null;
         place.Chords = now;
         return place.Host.Chords();
     }
@@ -163,13 +202,19 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     {
         var snippet = hint.Placed.Snippet;
         var text = snippet.Glance().ReplaceLineEndings(" ⏎ ");
-        return new HintMessage(hint.Trigger.Text, snippet.Name, text.Length > HintLength ? text[..HintLength] + "…" : text);
+        return new HintMessage(
+            hint.Trigger.Text,
+            snippet.Name,
+            text.Length > HintLength ? text[..HintLength] + "…" : text
+        );
     }
 
     private HostedPlace Place(string name)
     {
-        if (Context.Items.TryGetValue(name, out var known)) return (HostedPlace)known!;
-        if (Context.Items.Count >= MostPlaces) throw new HubException("One connection types in too many places.");
+        if (Context.Items.TryGetValue(name, out var known))
+            return (HostedPlace)known!;
+        if (Context.Items.Count >= MostPlaces)
+            throw new HubException("One connection types in too many places.");
         var made = new HostedPlace(new TypingHost(hosts.Surroundings));
         Context.Items[name] = made;
         return made;

@@ -14,7 +14,15 @@ namespace DashSprout.Server.Typing;
 /// <param name="Selection">The text selected in the field, if any; null when it is too long.</param>
 /// <param name="EndsLine">Whether nothing stands behind the caret in its line.</param>
 /// <param name="Composed">Whether it is a text that an input method or dead keys composed, and that is in the field.</param>
-public sealed record KeyMessage(string Key, bool CapsLock, long AtMs, bool Held, string? Selection = "", bool Composed = false, bool EndsLine = true);
+public sealed record KeyMessage(
+    string Key,
+    bool CapsLock,
+    long AtMs,
+    bool Held,
+    string? Selection = "",
+    bool Composed = false,
+    bool EndsLine = true
+);
 
 /// <summary>The focus went to a field.</summary>
 /// <param name="Place">Which of the connection's places is typed in, such as <c>desk</c> or <c>proof-line</c>.</param>
@@ -36,17 +44,39 @@ public sealed record FocusMessage(string Place, string App, string Field, string
 /// <param name="Trace">What was done and why; null while the page does not look.</param>
 /// <param name="Chords">The chords that set something off here from now on; null when they are as before.</param>
 public sealed record HostMessage(
-    IReadOnlyList<StepMessage> Steps, string Next, long? AskAt, int? Question, SlipMessage? Slip, IReadOnlyList<string>? Opens, HintMessage? Hint, OfferMessage? Offer, MissedMessage? Missed,
-    IReadOnlyList<FiredMessage> Fired, string? Problem, TraceMessage? Trace, IReadOnlyList<string>? Chords);
+    IReadOnlyList<StepMessage> Steps,
+    string Next,
+    long? AskAt,
+    int? Question,
+    SlipMessage? Slip,
+    IReadOnlyList<string>? Opens,
+    HintMessage? Hint,
+    OfferMessage? Offer,
+    MissedMessage? Missed,
+    IReadOnlyList<FiredMessage> Fired,
+    string? Problem,
+    TraceMessage? Trace,
+    IReadOnlyList<string>? Chords
+);
 
 /// <summary>A slip to fill in before the text goes in.</summary>
 /// <param name="Recent">Answers given before, the latest first, by the name of the field.</param>
-public sealed record SlipMessage(long SnippetId, string Snippet, IReadOnlyList<FieldAnswer> Fields, IReadOnlyDictionary<string, IReadOnlyList<string>> Recent)
+public sealed record SlipMessage(
+    long SnippetId,
+    string Snippet,
+    IReadOnlyList<FieldAnswer> Fields,
+    IReadOnlyDictionary<string, IReadOnlyList<string>> Recent
+)
 {
-    internal static SlipMessage? Of(HostQuestion? question, CultureInfo language, ILookup<string, string> recent) => question is HostQuestion.FillIn fill
-        ? new(fill.Snippet.Id, fill.Snippet.Snippet.Name, [.. fill.Slip.Fields.Select(field => FieldAnswer.Of(field, language))],
-            recent.ToDictionary(group => group.Key, IReadOnlyList<string> (group) => [.. group]))
-        : null;
+    internal static SlipMessage? Of(HostQuestion? question, CultureInfo language, ILookup<string, string> recent) =>
+        question is HostQuestion.FillIn fill
+            ? new(
+                fill.Snippet.Id,
+                fill.Snippet.Snippet.Name,
+                [.. fill.Slip.Fields.Select(field => FieldAnswer.Of(field, language))],
+                recent.ToDictionary(group => group.Key, IReadOnlyList<string> (group) => [.. group])
+            )
+            : null;
 }
 
 /// <summary>An abbreviation that is complete and waits for its closing key.</summary>
@@ -62,8 +92,16 @@ public sealed record OfferMessage(string Rest, string? Snippet, string Key, int 
 {
     private const int Longest = 120;
 
-    internal static OfferMessage? For(OfferList offers, string key) => offers.Chosen is not { } offer ? null
-        : new(Shortened(offer.Rest.ReplaceLineEndings(" ⏎ ")), (offer as Offer.OfSnippet)?.Snippet.Snippet.Name, key, offers.At + 1, offers.All.Count);
+    internal static OfferMessage? For(OfferList offers, string key) =>
+        offers.Chosen is not { } offer
+            ? null
+            : new(
+                Shortened(offer.Rest.ReplaceLineEndings(" ⏎ ")),
+                (offer as Offer.OfSnippet)?.Snippet.Snippet.Name,
+                key,
+                offers.At + 1,
+                offers.All.Count
+            );
 
     private static string Shortened(string text) => text.Length > Longest ? text[..Longest] + "…" : text;
 }
@@ -77,17 +115,30 @@ public sealed record FiredMessage(long SnippetId, string Library, string Snippet
     internal static FiredMessage Of(Ended ended)
     {
         var placed = ended.Firing.Trigger.Placed;
-        return new(placed.Id, placed.Library, placed.Snippet.Name, ended.Firing.Trigger.Trigger.Text, Wording.Of(ended.Outcome));
+        return new(
+            placed.Id,
+            placed.Library,
+            placed.Snippet.Name,
+            ended.Firing.Trigger.Trigger.Text,
+            Wording.Of(ended.Outcome)
+        );
     }
 }
 
 /// <summary>What was done and why.</summary>
 public sealed record TraceMessage(string Event, IReadOnlyList<ReasonMessage> Reasons)
 {
-    internal static TraceMessage Of(TraceEntry entry) => new(
-        Wording.Of(entry.Event),
-        [.. entry.Reasons.Select(reason => new ReasonMessage(
-            reason.Why, reason.Trigger?.Placed.Id, reason.Rule is { } rule ? Wording.Of(rule) : null))]);
+    internal static TraceMessage Of(TraceEntry entry) =>
+        new(
+            Wording.Of(entry.Event),
+            [
+                .. entry.Reasons.Select(reason => new ReasonMessage(
+                    reason.Why,
+                    reason.Trigger?.Placed.Id,
+                    reason.Rule is { } rule ? Wording.Of(rule) : null
+                )),
+            ]
+        );
 }
 
 /// <summary>One reason; abbreviations stand in back-quotes, names in asterisks.</summary>
@@ -98,13 +149,26 @@ public sealed record ReasonMessage(string Why, long? SnippetId, string? Rule);
 /// <summary>One of the last keys, and what was done with it.</summary>
 public sealed record RecalledMessage(string App, string Key, TraceMessage Trace)
 {
-    internal static RecalledMessage Of(RecalledKey recalled) => new(recalled.App, recalled.Keystroke.Key.Value, TraceMessage.Of(recalled.Trace));
+    internal static RecalledMessage Of(RecalledKey recalled) =>
+        new(recalled.App, recalled.Keystroke.Key.Value, TraceMessage.Of(recalled.Trace));
 }
 
 /// <summary>Whether and where the engine listens, and its settings.</summary>
 /// <param name="Until">When a rest ends by itself, in milliseconds since 1970; null when it does not.</param>
 /// <param name="RestingApps">The applications in which it rests anyway.</param>
-public sealed record EngineState(bool Listening, long? Until, IReadOnlyList<string> RestingApps, TypingSettings Settings);
+public sealed record EngineState(
+    bool Listening,
+    long? Until,
+    IReadOnlyList<string> RestingApps,
+    TypingSettings Settings
+);
 
 /// <summary>What the hub's methods take and give, so that the pages' types come from the API's document too.</summary>
-public sealed record TypingContract(KeyMessage Key, FocusMessage Focus, HostMessage Answer, PreviewAnswer Preview, RecalledMessage Recalled, CompanionMessage Companion);
+public sealed record TypingContract(
+    KeyMessage Key,
+    FocusMessage Focus,
+    HostMessage Answer,
+    PreviewAnswer Preview,
+    RecalledMessage Recalled,
+    CompanionMessage Companion
+);

@@ -9,18 +9,31 @@ public sealed class BodyBoundsTests
 {
     private const int Patience = 60_000;
 
-    public static TheoryData<string, string, string> TooLarge => new()
-    {
-        { "elements in each other", Repeat("<b>", 50_000), "nested more than 100 deep" },
-        { "open elements with many paragraphs", Repeat("<b>", 500) + Repeat("<p>", 2500), "nested more than 100 deep" },
-        { "quotations in each other", Repeat("<blockquote>", 101) + "x" + Repeat("</blockquote>", 101), "nested more than 100 deep" },
-        { "lists in each other", Repeat("<ul><li>", 101), "nested more than 100 deep" },
-        { "comments", Repeat("<!-- -->", 120_000), "more than 2,000 parts" },
-        { "fields", Repeat("<input name=\"a\">", 50_000), "more than 2,000 parts" },
-        { "ends without a start", Repeat("</p>", 50_000), "more than 2,000 parts" },
-        { "attributes", $"<p {string.Concat(Enumerable.Range(0, 20_000).Select(at => $" a{at}=x"))}>", "more than 100 attributes" },
-        { "declarations", Repeat("<!x>", 50_000), "more than 2,000 parts" },
-    };
+    public static TheoryData<string, string, string> TooLarge =>
+        new()
+        {
+            { "elements in each other", Repeat("<b>", 50_000), "nested more than 100 deep" },
+            {
+                "open elements with many paragraphs",
+                Repeat("<b>", 500) + Repeat("<p>", 2500),
+                "nested more than 100 deep"
+            },
+            {
+                "quotations in each other",
+                Repeat("<blockquote>", 101) + "x" + Repeat("</blockquote>", 101),
+                "nested more than 100 deep"
+            },
+            { "lists in each other", Repeat("<ul><li>", 101), "nested more than 100 deep" },
+            { "comments", Repeat("<!-- -->", 120_000), "more than 2,000 parts" },
+            { "fields", Repeat("<input name=\"a\">", 50_000), "more than 2,000 parts" },
+            { "ends without a start", Repeat("</p>", 50_000), "more than 2,000 parts" },
+            {
+                "attributes",
+                $"<p {string.Concat(Enumerable.Range(0, 20_000).Select(at => $" a{at}=x"))}>",
+                "more than 100 attributes"
+            },
+            { "declarations", Repeat("<!x>", 50_000), "more than 2,000 parts" },
+        };
 
     [Theory(Timeout = Patience)]
     [MemberData(nameof(TooLarge))]
@@ -60,7 +73,8 @@ public sealed class BodyBoundsTests
     {
         await Task.Run(() => { }, TestContext.Current.CancellationToken);
         var bodies = new Dictionary<string, Body> { ["L/0"] = new Body.Plain("a") };
-        for (var at = 1; at <= 10; at++) bodies[$"L/{at}"] = Body.Html.Parse($"<p>{Repeat(Reference($"L/{at - 1}"), 10)}</p>");
+        for (var at = 1; at <= 10; at++)
+            bodies[$"L/{at}"] = Body.Html.Parse($"<p>{Repeat(Reference($"L/{at - 1}"), 10)}</p>");
         Assert.Contains("more than 200 times", Refused(bodies, "L/10"), StringComparison.Ordinal);
         BodyCheck.Check(bodies["L/2"], "L/2", bodies.GetValueOrDefault);
         Assert.Contains("more than 200 times", NotPutIn(bodies, "L/10"), StringComparison.Ordinal);
@@ -72,13 +86,15 @@ public sealed class BodyBoundsTests
     {
         await Task.Run(() => { }, TestContext.Current.CancellationToken);
         var diamonds = new Dictionary<string, Body> { ["L/0"] = new Body.Plain("a") };
-        for (var at = 1; at <= 40; at++) diamonds[$"L/{at}"] = Body.Html.Parse($"<p>{Reference($"L/{at - 1}")}{Reference($"L/{at - 1}")}</p>");
+        for (var at = 1; at <= 40; at++)
+            diamonds[$"L/{at}"] = Body.Html.Parse($"<p>{Reference($"L/{at - 1}")}{Reference($"L/{at - 1}")}</p>");
         Assert.Contains("20 deep", Refused(diamonds, "L/40"), StringComparison.Ordinal);
         Assert.Contains("more than 200 times", Refused(diamonds, "L/8"), StringComparison.Ordinal);
         BodyCheck.Check(diamonds["L/6"], "L/6", diamonds.GetValueOrDefault);
 
         var chain = new Dictionary<string, Body> { ["L/0"] = new Body.Plain("a") };
-        for (var at = 1; at <= 5000; at++) chain[$"L/{at}"] = Body.Html.Parse($"<p>{Reference($"L/{at - 1}")}</p>");
+        for (var at = 1; at <= 5000; at++)
+            chain[$"L/{at}"] = Body.Html.Parse($"<p>{Reference($"L/{at - 1}")}</p>");
         Assert.Contains("20 deep", Refused(chain, "L/5000"), StringComparison.Ordinal);
         BodyCheck.Check(chain["L/20"], "L/20", chain.GetValueOrDefault);
         Assert.Contains("20 deep", Refused(chain, "L/21"), StringComparison.Ordinal);
@@ -108,7 +124,11 @@ public sealed class BodyBoundsTests
     {
         var body = Body.Html.Parse($"<p>{Repeat("<slot name=\"clipboard\"></slot>", 100)}</p>");
         var context = new RenderContext { Clipboard = new string('a', 100_000) };
-        Assert.Contains("1,000,000 characters", Assert.Throws<RenderingException>(() => Renderer.Render(body, context, Capitals.AsWritten)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "1,000,000 characters",
+            Assert.Throws<RenderingException>(() => Renderer.Render(body, context, Capitals.AsWritten)).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
@@ -117,7 +137,11 @@ public sealed class BodyBoundsTests
     [InlineData("P99999M")]
     [InlineData("PT99999999H")]
     public void A_shift_beyond_the_calendar_is_refused_with_its_limit(string shift) =>
-        Assert.Contains("at most 1000 years", Assert.Throws<InvalidInputException>(() => DateShift.Parse("body", shift)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "at most 1000 years",
+            Assert.Throws<InvalidInputException>(() => DateShift.Parse("body", shift)).Message,
+            StringComparison.Ordinal
+        );
 
     [Theory]
     [InlineData("<time data-pattern=\"d\" data-from=\"day\" data-shift=\"P1D\"></time>")]
@@ -141,7 +165,15 @@ public sealed class BodyBoundsTests
     public async Task A_pattern_that_repeats_too_much_is_refused(string pattern)
     {
         await Task.Run(() => { }, TestContext.Current.CancellationToken);
-        Assert.Contains("repeats too much", Assert.Throws<InvalidInputException>(() => new Trigger.Pattern(pattern, TypingRules.For("a"), Scope.Everywhere)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "repeats too much",
+            Assert
+                .Throws<InvalidInputException>(() =>
+                    new Trigger.Pattern(pattern, TypingRules.For("a"), Scope.Everywhere)
+                )
+                .Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Theory]
@@ -152,7 +184,15 @@ public sealed class BodyBoundsTests
     [InlineData("P1D")]
     [InlineData("PT-1S")]
     public void A_pause_that_is_none_is_refused(string time) =>
-        Assert.Contains("is no pause", Assert.Throws<InvalidInputException>(() => Body.Html.Parse($"<p><slot name=\"wait\" data-for=\"{time}\"></slot></p>")).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "is no pause",
+            Assert
+                .Throws<InvalidInputException>(() =>
+                    Body.Html.Parse($"<p><slot name=\"wait\" data-for=\"{time}\"></slot></p>")
+                )
+                .Message,
+            StringComparison.Ordinal
+        );
 
     [Theory]
     [InlineData(30_000, 30_000)]
@@ -160,11 +200,32 @@ public sealed class BodyBoundsTests
     [InlineData(0, 10)]
     public void A_picture_is_refused_by_its_header(int width, int height)
     {
-        byte[] png = [0x89, (byte)'P', (byte)'N', (byte)'G', 0x0D, 0x0A, 0x1A, 0x0A, 0, 0, 0, 13, (byte)'I', (byte)'H', (byte)'D', (byte)'R', .. Big(width), .. Big(height)];
+        byte[] png =
+        [
+            0x89,
+            (byte)'P',
+            (byte)'N',
+            (byte)'G',
+            0x0D,
+            0x0A,
+            0x1A,
+            0x0A,
+            0,
+            0,
+            0,
+            13,
+            (byte)'I',
+            (byte)'H',
+            (byte)'D',
+            (byte)'R',
+            .. Big(width),
+            .. Big(height),
+        ];
         Assert.Throws<InvalidInputException>(() => PictureType.Of(png));
         Assert.Equal("image/png", PictureType.Of([.. png[..16], .. Big(4000), .. Big(3000)]));
 
-        static byte[] Big(int number) => [(byte)(number >> 24), (byte)(number >> 16), (byte)(number >> 8), (byte)number];
+        static byte[] Big(int number) =>
+            [(byte)(number >> 24), (byte)(number >> 16), (byte)(number >> 8), (byte)number];
     }
 
     /// <summary>JPEG, GIF and WebP tell their sizes too (ISO/IEC 10918-1 B.2.2, GIF89a section 18, RFC 9649 section 2).</summary>
@@ -174,7 +235,29 @@ public sealed class BodyBoundsTests
         byte[] jpeg = [0xFF, 0xD8, 0xFF, 0xE0, 0, 4, 1, 2, 0xFF, 0xC0, 0, 17, 8, 0x0B, 0xB8, 0x0F, 0xA0, 3, 1];
         byte[] gif = [.. "GIF89a"u8, 0x40, 0x9C, 0x10, 0x00];
         byte[] webp = [.. "RIFF"u8, 0, 0, 0, 0, .. "WEBPVP8X"u8, 10, 0, 0, 0, 0, 0, 0, 0, 0x9F, 0x0F, 0, 0xB7, 0x0B, 0];
-        byte[] lossless = [.. "RIFF"u8, 0, 0, 0, 0, .. "WEBPVP8L"u8, 10, 0, 0, 0, 0x2F, 0x9F, 0xCF, 0xED, 0x02, 0, 0, 0, 0, 0];
+        byte[] lossless =
+        [
+            .. "RIFF"u8,
+            0,
+            0,
+            0,
+            0,
+            .. "WEBPVP8L"u8,
+            10,
+            0,
+            0,
+            0,
+            0x2F,
+            0x9F,
+            0xCF,
+            0xED,
+            0x02,
+            0,
+            0,
+            0,
+            0,
+            0,
+        ];
         Assert.Equal((4000, 3000), PictureSize.Of(jpeg));
         Assert.Equal((40_000, 16), PictureSize.Of(gif));
         Assert.Equal((4000, 3000), PictureSize.Of(webp));
@@ -189,11 +272,16 @@ public sealed class BodyBoundsTests
     private static string Reference(string target) => $"<slot name=\"snippet\" data-ref=\"{target}\"></slot>";
 
     private static string Refused(Dictionary<string, Body> bodies, string path) =>
-        Assert.Throws<InvalidInputException>(() => BodyCheck.Check(bodies[path], path, bodies.GetValueOrDefault)).Message;
+        Assert
+            .Throws<InvalidInputException>(() => BodyCheck.Check(bodies[path], path, bodies.GetValueOrDefault))
+            .Message;
 
-    private static RenderContext Context(Dictionary<string, Body> bodies) => new() { FindSnippet = bodies.GetValueOrDefault };
+    private static RenderContext Context(Dictionary<string, Body> bodies) =>
+        new() { FindSnippet = bodies.GetValueOrDefault };
 
-    private static string Plain(Dictionary<string, Body> bodies, string path) => Writers.Plain(Renderer.Render(bodies[path], Context(bodies), Capitals.AsWritten).Flow).Text;
+    private static string Plain(Dictionary<string, Body> bodies, string path) =>
+        Writers.Plain(Renderer.Render(bodies[path], Context(bodies), Capitals.AsWritten).Flow).Text;
 
-    private static string NotPutIn(Dictionary<string, Body> bodies, string path) => Assert.Throws<RenderingException>(() => Plain(bodies, path)).Message;
+    private static string NotPutIn(Dictionary<string, Body> bodies, string path) =>
+        Assert.Throws<RenderingException>(() => Plain(bodies, path)).Message;
 }

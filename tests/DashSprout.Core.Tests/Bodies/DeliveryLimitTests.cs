@@ -10,7 +10,10 @@ namespace DashSprout.Core.Tests.Bodies;
 public sealed class DeliveryLimitTests
 {
     private static string Wait(double seconds) =>
-        string.Create(System.Globalization.CultureInfo.InvariantCulture, $"<slot name=\"wait\" data-for=\"PT{seconds}S\"></slot>");
+        string.Create(
+            System.Globalization.CultureInfo.InvariantCulture,
+            $"<slot name=\"wait\" data-for=\"PT{seconds}S\"></slot>"
+        );
 
     private static string Press(int times) => $"<kbd data-times=\"{times}\">Tab</kbd>";
 
@@ -18,15 +21,27 @@ public sealed class DeliveryLimitTests
     public void Pauses_add_up_to_ten_seconds_at_most()
     {
         Check($"<p>{Wait(4)}{Wait(6)}</p>");
-        Assert.Contains("The pauses add up to 10.5 s", Refused($"<p>{Wait(4)}<em>{Wait(6.5)}</em></p>"), StringComparison.Ordinal);
-        Assert.Contains("The pauses add up to 12 s", Refused($"<p>{Wait(3)}{Wait(3)}{Wait(3)}{Wait(3)}</p>"), StringComparison.Ordinal);
+        Assert.Contains(
+            "The pauses add up to 10.5 s",
+            Refused($"<p>{Wait(4)}<em>{Wait(6.5)}</em></p>"),
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "The pauses add up to 12 s",
+            Refused($"<p>{Wait(3)}{Wait(3)}{Wait(3)}{Wait(3)}</p>"),
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public void Key_presses_are_a_thousand_at_most()
     {
         Check($"<p>{string.Concat(Enumerable.Repeat(Press(100), 10))}</p>");
-        Assert.Contains("It presses 1,001 keys", Refused($"<p>{string.Concat(Enumerable.Repeat(Press(100), 10))}{Press(1)}</p>"), StringComparison.Ordinal);
+        Assert.Contains(
+            "It presses 1,001 keys",
+            Refused($"<p>{string.Concat(Enumerable.Repeat(Press(100), 10))}{Press(1)}</p>"),
+            StringComparison.Ordinal
+        );
     }
 
     /// <summary>Snippets that hold each other many times over would press a million keys.</summary>
@@ -36,11 +51,19 @@ public sealed class DeliveryLimitTests
         var bodies = new Dictionary<string, Body>
         {
             ["L/a"] = Body.Html.Parse($"<p>{Press(100)}</p>"),
-            ["L/b"] = Body.Html.Parse($"<p>{string.Concat(Enumerable.Repeat("<slot name=\"snippet\" data-ref=\"L/a\"></slot>", 10))}</p>"),
+            ["L/b"] = Body.Html.Parse(
+                $"<p>{string.Concat(Enumerable.Repeat("<slot name=\"snippet\" data-ref=\"L/a\"></slot>", 10))}</p>"
+            ),
         };
         BodyCheck.Check(bodies["L/b"], "L/b", bodies.GetValueOrDefault);
-        var twice = Body.Html.Parse("<p><slot name=\"snippet\" data-ref=\"L/b\"></slot><slot name=\"snippet\" data-ref=\"L/b\"></slot></p>");
-        Assert.Contains("keys; 1,000 are allowed", Assert.Throws<InvalidInputException>(() => BodyCheck.Check(twice, "L/c", bodies.GetValueOrDefault)).Message, StringComparison.Ordinal);
+        var twice = Body.Html.Parse(
+            "<p><slot name=\"snippet\" data-ref=\"L/b\"></slot><slot name=\"snippet\" data-ref=\"L/b\"></slot></p>"
+        );
+        Assert.Contains(
+            "keys; 1,000 are allowed",
+            Assert.Throws<InvalidInputException>(() => BodyCheck.Check(twice, "L/c", bodies.GetValueOrDefault)).Message,
+            StringComparison.Ordinal
+        );
     }
 
     /// <summary>What was saved before there was a limit, or grew through another snippet, is refused when it goes off, with the reason.</summary>

@@ -28,7 +28,10 @@ public sealed class FormulaTests
     [InlineData("if(arrival >= \"2026-04-03\", 1, 0)", "1")]
     [InlineData("insured + 1", "2")]
     public void Numbers(string formula, string result) =>
-        Assert.Equal(decimal.Parse(result, CultureInfo.InvariantCulture), Assert.IsType<FormulaValue.Number>(Formula.Parse("", formula).Evaluate(new FormulaNames(Value))).Value);
+        Assert.Equal(
+            decimal.Parse(result, CultureInfo.InvariantCulture),
+            Assert.IsType<FormulaValue.Number>(Formula.Parse("", formula).Evaluate(new FormulaNames(Value))).Value
+        );
 
     [Theory]
     [InlineData("1 +", "position 4")]
@@ -41,7 +44,11 @@ public sealed class FormulaTests
     [InlineData("1.2.3", "position 1: this is not a number")]
     [InlineData("", "position 1")]
     public void What_does_not_parse_says_where(string formula, string why) =>
-        Assert.Contains(why, Assert.Throws<InvalidInputException>(() => Formula.Parse("", formula)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            why,
+            Assert.Throws<InvalidInputException>(() => Formula.Parse("", formula)).Message,
+            StringComparison.Ordinal
+        );
 
     [Theory]
     [InlineData("1 / (nights - 3)", "divide by zero")]
@@ -50,20 +57,27 @@ public sealed class FormulaTests
     [InlineData("79228162514264337593543950335 * 2", "too large")]
     [InlineData("round(1, 99)", "0 to 28 places")]
     public void What_cannot_be_worked_out_says_why(string formula, string why) =>
-        Assert.Contains(why, Assert.Throws<FormulaException>(() => Formula.Parse("", formula).Evaluate(new FormulaNames(Value))).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            why,
+            Assert.Throws<FormulaException>(() => Formula.Parse("", formula).Evaluate(new FormulaNames(Value))).Message,
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void Nesting_has_a_limit() =>
-        Assert.Throws<InvalidInputException>(() => Formula.Parse("", new string('(', 500) + "1" + new string(')', 500)));
+        Assert.Throws<InvalidInputException>(() =>
+            Formula.Parse("", new string('(', 500) + "1" + new string(')', 500))
+        );
 
-    private static FormulaValue Value(string name) => name switch
-    {
-        "nights" => new FormulaValue.Number(3),
-        "length" => new FormulaValue.Number(12.5m),
-        "rate" => new FormulaValue.Number(2.40m),
-        "quay" => new FormulaValue.Text("A"),
-        "insured" => new FormulaValue.Truth(true),
-        "arrival" => new FormulaValue.Date(new LocalDate(2026, 4, 3)),
-        _ => throw new FormulaException($"There is no field “{name}”."),
-    };
+    private static FormulaValue Value(string name) =>
+        name switch
+        {
+            "nights" => new FormulaValue.Number(3),
+            "length" => new FormulaValue.Number(12.5m),
+            "rate" => new FormulaValue.Number(2.40m),
+            "quay" => new FormulaValue.Text("A"),
+            "insured" => new FormulaValue.Truth(true),
+            "arrival" => new FormulaValue.Date(new LocalDate(2026, 4, 3)),
+            _ => throw new FormulaException($"There is no field “{name}”."),
+        };
 }

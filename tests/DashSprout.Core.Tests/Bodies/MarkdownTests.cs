@@ -14,14 +14,34 @@ namespace DashSprout.Core.Tests.Bodies;
 /// </summary>
 public sealed class MarkdownTests
 {
-    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder().UsePipeTables().UseEmphasisExtras(EmphasisExtraOptions.Strikethrough).Build();
+    private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder()
+        .UsePipeTables()
+        .UseEmphasisExtras(EmphasisExtraOptions.Strikethrough)
+        .Build();
 
     private static readonly HtmlParser Html = new();
 
-    private static readonly HashSet<string> Blocks = ["p", "h1", "h2", "h3", "ul", "ol", "li", "blockquote", "pre", "table", "tr", "td", "th", "hr"];
+    private static readonly HashSet<string> Blocks =
+    [
+        "p",
+        "h1",
+        "h2",
+        "h3",
+        "ul",
+        "ol",
+        "li",
+        "blockquote",
+        "pre",
+        "table",
+        "tr",
+        "td",
+        "th",
+        "hr",
+    ];
 
     [Fact]
-    public void Every_body_is_read_back_with_the_same_words_and_formatting() => BodyTrees.OfWords.Sample(SaysTheSame, iter: 20_000);
+    public void Every_body_is_read_back_with_the_same_words_and_formatting() =>
+        BodyTrees.OfWords.Sample(SaysTheSame, iter: 20_000);
 
     [Theory]
     [InlineData("<p><strong>Note:</strong>text</p>", "<strong>Note:</strong>text")]
@@ -36,12 +56,18 @@ public sealed class MarkdownTests
     [InlineData("<ol><li>a<ul><li>b</li></ul></li><li>c</li></ol>", "1. a\n   - b\n2. c")]
     [InlineData("<ul><li><p>a</p><p>b</p></li><li>c</li></ul>", "- a\n\n  b\n\n- c")]
     [InlineData("<blockquote><ul><li>a</li></ul><pre>x\ny</pre></blockquote>", "> - a\n>\n> ```\n> x\n> y\n> ```")]
-    [InlineData("<ul><li><table><tr><th>a</th></tr><tr><td><code>b|c</code></td></tr></table></li></ul>", "- | a |\n  | --- |\n  | <code>b&#124;c</code> |")]
+    [InlineData(
+        "<ul><li><table><tr><th>a</th></tr><tr><td><code>b|c</code></td></tr></table></li></ul>",
+        "- | a |\n  | --- |\n  | <code>b&#124;c</code> |"
+    )]
     [InlineData("<p>a<br></p><p>b</p>", "a<br>\n\nb")]
     public void The_edges(string html, string markdown)
     {
         var tree = BodyParser.Parse(html).Tree;
-        Assert.Equal(markdown, Writers.Markdown(Renderer.Render(new Body.Html(html), new RenderContext(), Capitals.AsWritten).Flow).Text);
+        Assert.Equal(
+            markdown,
+            Writers.Markdown(Renderer.Render(new Body.Html(html), new RenderContext(), Capitals.AsWritten).Flow).Text
+        );
         SaysTheSame(tree);
     }
 
@@ -51,7 +77,8 @@ public sealed class MarkdownTests
         var markdown = Writers.Markdown(flow).Text;
         var wanted = Read(Writers.Rich(flow, wholeBlocks: true).Text);
         var read = Read(Markdown.ToHtml(markdown, Pipeline));
-        if (wanted == read) return;
+        if (wanted == read)
+            return;
         var first = wanted.Split('\n').Zip(read.Split('\n')).First(pair => pair.First != pair.Second);
         Assert.Fail($"wanted {first.First}\nread   {first.Second}\nof\n{markdown}");
     }
@@ -69,19 +96,25 @@ public sealed class MarkdownTests
         void EndLine()
         {
             // Blanks at the end of a line are not seen; in headings and cells nor are those at the start.
-            if (!string.IsNullOrWhiteSpace(line.ToString())) lines.Add(line.ToString().TrimEnd());
+            if (!string.IsNullOrWhiteSpace(line.ToString()))
+                lines.Add(line.ToString().TrimEnd());
             line.Clear();
             last = "";
         }
 
         void Walk(INode node, IReadOnlyList<string> marks)
         {
-            if (node is IText text) Words(text, string.Join(' ', marks.Order(StringComparer.Ordinal).Distinct()));
-            if (node is not IElement element) return;
+            if (node is IText text)
+                Words(text, string.Join(' ', marks.Order(StringComparer.Ordinal).Distinct()));
+            if (node is not IElement element)
+                return;
             var isInHeading = element.Closest("h1, h2, h3") is not null;
-            if (element.LocalName == "br" && isInHeading) line.Append(line.Length > 2 ? " " : "");
-            else if (element.LocalName == "br" || Blocks.Contains(element.LocalName)) EndLine();
-            if (element.LocalName is "hr" or "h1" or "h2" or "h3") line.Append(element.LocalName);
+            if (element.LocalName == "br" && isInHeading)
+                line.Append(line.Length > 2 ? " " : "");
+            else if (element.LocalName == "br" || Blocks.Contains(element.LocalName))
+                EndLine();
+            if (element.LocalName is "hr" or "h1" or "h2" or "h3")
+                line.Append(element.LocalName);
             IReadOnlyList<string> inside = element.LocalName switch
             {
                 "strong" or "em" or "code" => [.. marks, element.LocalName],
@@ -89,14 +122,17 @@ public sealed class MarkdownTests
                 "a" => [.. marks, element.GetAttribute("href")!],
                 _ => marks,
             };
-            foreach (var child in element.ChildNodes) Walk(child, inside);
-            if (Blocks.Contains(element.LocalName)) EndLine();
+            foreach (var child in element.ChildNodes)
+                Walk(child, inside);
+            if (Blocks.Contains(element.LocalName))
+                EndLine();
         }
 
         void Words(IText text, string marks)
         {
             var isPre = text.ParentElement!.Closest("pre") is not null;
-            if (isPre) marks = "";
+            if (isPre)
+                marks = "";
             // Line ends beside elements only lay the source out.
             var words = isPre ? text.Data : text.Data.Replace("\n", "", StringComparison.Ordinal);
             foreach (var letter in words)
@@ -106,8 +142,14 @@ public sealed class MarkdownTests
                     EndLine();
                     continue;
                 }
-                if (char.IsWhiteSpace(letter) && line.ToString() is "" or "h1" or "h2" or "h3" && text.ParentElement.Closest("td, th, h1, h2, h3") is not null) continue;
-                if (!char.IsWhiteSpace(letter) && marks != last) line.Append('{').Append(last = marks).Append('}');
+                if (
+                    char.IsWhiteSpace(letter)
+                    && line.ToString() is "" or "h1" or "h2" or "h3"
+                    && text.ParentElement.Closest("td, th, h1, h2, h3") is not null
+                )
+                    continue;
+                if (!char.IsWhiteSpace(letter) && marks != last)
+                    line.Append('{').Append(last = marks).Append('}');
                 line.Append(letter);
             }
         }

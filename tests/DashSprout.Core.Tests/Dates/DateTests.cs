@@ -20,8 +20,13 @@ public sealed class DateTests
         foreach (var fixture in all)
         {
             var moment = Local(fixture, "local").InZoneStrictly(Zones.Find("", Text(fixture, "zone")));
-            var shown = DatePattern.Parse("", Text(fixture, "pattern")).Format(moment, Locales.Find("", Text(fixture, "locale")));
-            if (shown != Text(fixture, "expected")) wrong.Add($"{Text(fixture, "locale")} {Text(fixture, "pattern")}: {shown} and not {Text(fixture, "expected")}");
+            var shown = DatePattern
+                .Parse("", Text(fixture, "pattern"))
+                .Format(moment, Locales.Find("", Text(fixture, "locale")));
+            if (shown != Text(fixture, "expected"))
+                wrong.Add(
+                    $"{Text(fixture, "locale")} {Text(fixture, "pattern")}: {shown} and not {Text(fixture, "expected")}"
+                );
         }
         Assert.True(wrong.Count == 0, $"{wrong.Count} of {all.Count}:\n{string.Join('\n', wrong.Distinct().Take(40))}");
     }
@@ -33,8 +38,15 @@ public sealed class DateTests
         var all = Fixtures.GetProperty("workingDays").EnumerateArray().ToList();
         Assert.True(all.Count > 200);
         foreach (var fixture in all)
-            Assert.Equal(Text(fixture, "to"), LocalDatePattern.Iso.Format(
-                WorkingDays.MondayToFriday.Add(LocalDatePattern.Iso.Parse(Text(fixture, "from")).Value, fixture.GetProperty("days").GetInt32())));
+            Assert.Equal(
+                Text(fixture, "to"),
+                LocalDatePattern.Iso.Format(
+                    WorkingDays.MondayToFriday.Add(
+                        LocalDatePattern.Iso.Parse(Text(fixture, "from")).Value,
+                        fixture.GetProperty("days").GetInt32()
+                    )
+                )
+            );
     }
 
     [Fact]
@@ -42,7 +54,9 @@ public sealed class DateTests
     {
         var easter = new WorkingDays([IsoDayOfWeek.Friday, IsoDayOfWeek.Saturday], [new LocalDate(2026, 4, 5)]);
         Assert.Equal(new LocalDate(2026, 4, 6), easter.Add(new LocalDate(2026, 4, 2), 1));
-        Assert.Throws<InvalidInputException>(() => new WorkingDays(Enum.GetValues<IsoDayOfWeek>().Where(day => day != IsoDayOfWeek.None), []));
+        Assert.Throws<InvalidInputException>(() =>
+            new WorkingDays(Enum.GetValues<IsoDayOfWeek>().Where(day => day != IsoDayOfWeek.None), [])
+        );
     }
 
     /// <summary>Week dates around the turn of years, examples of ISO 8601 (from memory).</summary>
@@ -55,7 +69,8 @@ public sealed class DateTests
     [InlineData("2008-12-29", "2009-W01-1")]
     [InlineData("2009-12-31", "2009-W53-4")]
     [InlineData("2010-01-03", "2009-W53-7")]
-    public void Iso_week_dates(string date, string week) => Assert.Equal(week, Format("YYYY-'W'ww-e", date + "T00:00:00", "und"));
+    public void Iso_week_dates(string date, string week) =>
+        Assert.Equal(week, Format("YYYY-'W'ww-e", date + "T00:00:00", "und"));
 
     [Theory]
     // Weeks of a culture: the United States begin on Sunday with the week of 1 January, Britain as in ISO 8601.
@@ -74,9 +89,15 @@ public sealed class DateTests
     [InlineData("LLLL d MMMM", "2026-03-02T00:00:00", "pl", "marzec 2 marca")]
     [InlineData("'it''s' d ''", "2026-03-02T00:00:00", "en-GB", "it's 2 '")]
     [InlineData("y yy yyyyy u", "2026-03-02T00:00:00", "en-GB", "2026 26 02026 2026")]
-    [InlineData("z Z ZZZZ ZZZZZ X XX XXX x xxx O VV", "2026-07-02T00:00:00", "en-GB", "BST +0100 GMT+01:00 +01:00 +01 +0100 +01:00 +01 +01:00 GMT+1 Europe/London")]
+    [InlineData(
+        "z Z ZZZZ ZZZZZ X XX XXX x xxx O VV",
+        "2026-07-02T00:00:00",
+        "en-GB",
+        "BST +0100 GMT+01:00 +01:00 +01 +0100 +01:00 +01 +01:00 GMT+1 Europe/London"
+    )]
     [InlineData("ZZZZZ X xxx O", "2026-01-02T00:00:00", "en-GB", "Z Z +00:00 GMT")]
-    public void Fields(string pattern, string local, string locale, string shown) => Assert.Equal(shown, Format(pattern, local, locale));
+    public void Fields(string pattern, string local, string locale, string shown) =>
+        Assert.Equal(shown, Format(pattern, local, locale));
 
     [Theory]
     [InlineData("d MMMM bb", "“bb” at position 8")]
@@ -85,7 +106,11 @@ public sealed class DateTests
     [InlineData("d 'of MMMM", "position 3 has no closing apostrophe")]
     [InlineData("", "empty")]
     public void Letters_that_are_no_date_fields_are_refused_with_their_position(string pattern, string why) =>
-        Assert.Contains(why, Assert.Throws<InvalidInputException>(() => DatePattern.Parse("body", pattern)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            why,
+            Assert.Throws<InvalidInputException>(() => DatePattern.Parse("body", pattern)).Message,
+            StringComparison.Ordinal
+        );
 
     /// <summary>Noda Time's documented arithmetic: a month on from 31 January is the last of February.</summary>
     [Theory]
@@ -111,7 +136,8 @@ public sealed class DateTests
     [InlineData("PT")]
     [InlineData("P1DT")]
     [InlineData("P1H")]
-    public void What_is_no_duration_is_refused(string shift) => Assert.Throws<InvalidInputException>(() => DateShift.Parse("", shift));
+    public void What_is_no_duration_is_refused(string shift) =>
+        Assert.Throws<InvalidInputException>(() => DateShift.Parse("", shift));
 
     [Theory]
     [InlineData("start-of-week", "en-GB", "2026-03-02")]
@@ -124,30 +150,49 @@ public sealed class DateTests
     [InlineData("next-thursday", "en-GB", "2026-03-12")]
     [InlineData("last-thursday", "en-GB", "2026-02-26")]
     public void Snaps(string snap, string locale, string to) =>
-        Assert.Equal(to, LocalDatePattern.Iso.Format(DateSnap.Parse("", snap).Move(new LocalDate(2026, 3, 5), Locales.Find("", locale))));
+        Assert.Equal(
+            to,
+            LocalDatePattern.Iso.Format(
+                DateSnap.Parse("", snap).Move(new LocalDate(2026, 3, 5), Locales.Find("", locale))
+            )
+        );
 
     [Fact]
     public void Every_preset_of_every_locale_can_be_read()
     {
         foreach (var locale in Locales.All)
-            foreach (var (_, pattern) in DatePresets.For(Locales.Find("", locale)))
-                Assert.NotEmpty(DatePattern.Parse(locale, pattern).Source);
+        foreach (var (_, pattern) in DatePresets.For(Locales.Find("", locale)))
+            Assert.NotEmpty(DatePattern.Parse(locale, pattern).Source);
     }
 
     [Fact]
     public void Unknown_zones_locales_and_snaps_are_refused()
     {
-        Assert.Contains("no time zone", Assert.Throws<InvalidInputException>(() => Zones.Find("", "Gullhaven/Quay")).Message, StringComparison.Ordinal);
-        Assert.Contains("no locale", Assert.Throws<InvalidInputException>(() => Locales.Find("", "xx-QQ")).Message, StringComparison.Ordinal);
-        Assert.Contains("next-friday", Assert.Throws<InvalidInputException>(() => DateSnap.Parse("", "someday")).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "no time zone",
+            Assert.Throws<InvalidInputException>(() => Zones.Find("", "Gullhaven/Quay")).Message,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "no locale",
+            Assert.Throws<InvalidInputException>(() => Locales.Find("", "xx-QQ")).Message,
+            StringComparison.Ordinal
+        );
+        Assert.Contains(
+            "next-friday",
+            Assert.Throws<InvalidInputException>(() => DateSnap.Parse("", "someday")).Message,
+            StringComparison.Ordinal
+        );
     }
 
     private static string Format(string pattern, string local, string locale) =>
         DatePattern.Parse("", pattern).Format(Moment(local), Locales.Find("", locale));
 
-    private static ZonedDateTime Moment(string local) => LocalDateTimePattern.ExtendedIso.Parse(local).Value.InZoneStrictly(Zones.Find("", "Europe/London"));
+    private static ZonedDateTime Moment(string local) =>
+        LocalDateTimePattern.ExtendedIso.Parse(local).Value.InZoneStrictly(Zones.Find("", "Europe/London"));
 
-    private static LocalDateTime Local(JsonElement fixture, string name) => LocalDateTimePattern.ExtendedIso.Parse(Text(fixture, name)).Value;
+    private static LocalDateTime Local(JsonElement fixture, string name) =>
+        LocalDateTimePattern.ExtendedIso.Parse(Text(fixture, name)).Value;
 
     private static string Text(JsonElement fixture, string name) => fixture.GetProperty(name).GetString()!;
 

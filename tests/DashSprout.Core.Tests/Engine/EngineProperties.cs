@@ -25,9 +25,11 @@ public sealed class EngineProperties
         from givesWay in Gen.Bool
         select Snip(string.Concat(abbreviation), text, timing, edge, letterCase, keep, givesWay: givesWay);
 
-    private static readonly Gen<string[]> TypedKeys =
-        Gen.Frequency((8, Letters), (3, OneOf(" ", ".", "Enter")), (1, OneOf("Backspace", "Ctrl+Alt+Z", "Escape", "pause 800", "click")))
-            .Array[0, 30];
+    private static readonly Gen<string[]> TypedKeys = Gen.Frequency(
+        (8, Letters),
+        (3, OneOf(" ", ".", "Enter")),
+        (1, OneOf("Backspace", "Ctrl+Alt+Z", "Escape", "pause 800", "click"))
+    ).Array[0, 30];
 
     /// <summary>
     /// Text is never lost: what is in the field is what was typed, changed only as the firings say. A model that knows
@@ -35,39 +37,65 @@ public sealed class EngineProperties
     /// </summary>
     [Fact]
     public void The_field_holds_what_was_typed_but_for_what_the_firings_say() =>
-        Gen.Select(Snippets.Array[1, 6], TypedKeys).Sample((snippets, keys) =>
-        {
-            var result = Index(snippets).Keys(keys);
-            Assert.Equal(Replay(keys, result.Firings), result.Text);
-        }, iter: 20_000);
+        Gen.Select(Snippets.Array[1, 6], TypedKeys)
+            .Sample(
+                (snippets, keys) =>
+                {
+                    var result = Index(snippets).Keys(keys);
+                    Assert.Equal(Replay(keys, result.Firings), result.Text);
+                },
+                iter: 20_000
+            );
 
     [Fact]
     public void The_same_keys_always_give_the_same_result() =>
-        Gen.Select(Snippets.Array[1, 6], TypedKeys).Sample((snippets, keys) =>
-        {
-            var index = Index(snippets);
-            Assert.Equal(index.Keys(keys).Text, index.Keys(keys).Text);
-        }, iter: 2_000);
+        Gen.Select(Snippets.Array[1, 6], TypedKeys)
+            .Sample(
+                (snippets, keys) =>
+                {
+                    var index = Index(snippets);
+                    Assert.Equal(index.Keys(keys).Text, index.Keys(keys).Text);
+                },
+                iter: 2_000
+            );
 
     [Fact]
     public void With_no_trigger_every_text_arrives_as_typed() =>
-        Gen.String.Select(text => text.ReplaceLineEndings("\n").Replace('\r', '\n').Replace("\u0000", "", StringComparison.Ordinal)).Sample(text =>
-        {
-            Assert.Equal(text, TriggerIndex.Empty.Type(text).Text);
-        }, iter: 5_000);
+        Gen
+            .String.Select(text =>
+                text.ReplaceLineEndings("\n").Replace('\r', '\n').Replace("\u0000", "", StringComparison.Ordinal)
+            )
+            .Sample(
+                text =>
+                {
+                    Assert.Equal(text, TriggerIndex.Empty.Type(text).Text);
+                },
+                iter: 5_000
+            );
 
     /// <summary>Longest match first, whatever else is defined.</summary>
     [Fact]
     public void A_firing_is_never_shorter_than_another_that_fits_the_same_key() =>
-        Gen.Select(OneOf("a", "b", "c").Array[1, 4], Gen.Int[1, 3]).Sample((word, cut) =>
-        {
-            var whole = string.Concat(word);
-            var part = whole[Math.Min(cut, whole.Length - 1)..];
-            var result = Index(AtOnce(part, "part", LeftEdge.Any, givesWay: false), Snip(whole, "whole", closing: "+", edge: LeftEdge.Any), Snip(part, "p", closing: "+", edge: LeftEdge.Any)).Type(whole + "+");
-            if (part != whole && !whole[..^1].Contains(part, StringComparison.Ordinal)) Assert.Equal("part+", result.Text[^5..]);
-        }, iter: 500);
+        Gen.Select(OneOf("a", "b", "c").Array[1, 4], Gen.Int[1, 3])
+            .Sample(
+                (word, cut) =>
+                {
+                    var whole = string.Concat(word);
+                    var part = whole[Math.Min(cut, whole.Length - 1)..];
+                    var result = Index(
+                            AtOnce(part, "part", LeftEdge.Any, givesWay: false),
+                            Snip(whole, "whole", closing: "+", edge: LeftEdge.Any),
+                            Snip(part, "p", closing: "+", edge: LeftEdge.Any)
+                        )
+                        .Type(whole + "+");
+                    if (part != whole && !whole[..^1].Contains(part, StringComparison.Ordinal))
+                        Assert.Equal("part+", result.Text[^5..]);
+                },
+                iter: 500
+            );
 
-    private static Gen<string> OneOf(params string[] choices) => Gen.Int[0, choices.Length - 1].Select(at => choices[at]);
+    private static Gen<string> OneOf(params string[] choices) =>
+        Gen.Int[0, choices.Length - 1].Select(at => choices[at]);
 
     private static string Replay(string[] keys, IReadOnlyList<RehearsedFiring> firings)
     {
@@ -80,7 +108,9 @@ public sealed class EngineProperties
             if (here.Count == 0)
             {
                 var lastKey = Array.FindLastIndex(keys, at - 1 < 0 ? 0 : at - 1, step => step != "pause 800");
-                var firing = firings.LastOrDefault(firing => firing.Step >= lastKey && firing.Step < at && firing.Outcome == Outcome.TakenBack);
+                var firing = firings.LastOrDefault(firing =>
+                    firing.Step >= lastKey && firing.Step < at && firing.Outcome == Outcome.TakenBack
+                );
                 if (key?.Value == "Ctrl+Alt+Z" && firing is not null)
                 {
                     field.Apply(new DeliveryStep.Delete(Graphemes.Count(firing.Inserted)));
@@ -96,12 +126,14 @@ public sealed class EngineProperties
             foreach (var fired in here)
             {
                 // The key itself counts as typed before it is removed again.
-                if (typesKey) field.Press(key!.Value);
+                if (typesKey)
+                    field.Press(key!.Value);
                 var all = Graphemes.Split(field.Text).ToArray();
                 taken.Push(string.Concat(all[^fired.Deleted..]));
                 field.Apply(new DeliveryStep.Delete(fired.Deleted));
                 field.Apply(new DeliveryStep.PutIn(fired.Inserted, null));
-                if (!typesKey && key is { } again) field.Press(again);
+                if (!typesKey && key is { } again)
+                    field.Press(again);
             }
         }
         return field.Text;

@@ -128,7 +128,10 @@ public sealed class EngineTests
     {
         Assert.Equal("the ", Index(Snip("teh", "the")).Type("TEH ", caps: true).Text);
         Assert.Equal("TEH ", Index(Snip("teh", "the", letterCase: LetterCase.Exact)).Type("TEH ", caps: true).Text);
-        var shouting = Lib("Loud", Snip("teh", "the")) with { Rules = LibraryRules.Default with { CapsLockShouts = true } };
+        var shouting = Lib("Loud", Snip("teh", "the")) with
+        {
+            Rules = LibraryRules.Default with { CapsLockShouts = true },
+        };
         Assert.Equal("THE ", Index(shouting).Type("TEH ", caps: true).Text);
         Assert.Equal("the ", Index(shouting).Type("TEH ", caps: false).Text);
     }
@@ -137,9 +140,10 @@ public sealed class EngineTests
     public void Closing_keys_come_from_the_trigger_else_from_the_library()
     {
         var slash = ClosingKeys.Parse("closingKeys", ["/"]);
-        var library = Lib("Berths", Snip("ab", "X"), Snip("cd", "Y", closing: "+"))
-            with
-        { Rules = new LibraryRules(slash) };
+        var library = Lib("Berths", Snip("ab", "X"), Snip("cd", "Y", closing: "+")) with
+        {
+            Rules = new LibraryRules(slash),
+        };
         Assert.Equal("X/Y+ab cd ", Index(library).Type("ab/cd+ab cd ").Text);
     }
 
@@ -151,16 +155,26 @@ public sealed class EngineTests
         var scoped = Index(Snip("bc", "everywhere"), Snip("bc", "scoped", scope: console));
         Assert.Equal("scoped ", scoped.Type("bc ", app: "console").Text);
         Assert.Equal("everywhere ", scoped.Type("bc ").Text);
-        Assert.Equal("exact ", Index(Snip("bc", "either"), Snip("bc", "exact", letterCase: LetterCase.Exact)).Type("bc ").Text);
+        Assert.Equal(
+            "exact ",
+            Index(Snip("bc", "either"), Snip("bc", "exact", letterCase: LetterCase.Exact)).Type("bc ").Text
+        );
         Assert.Equal("upper ", Index(Lib("A", Snip("bc", "upper")), Lib("B", Snip("bc", "lower"))).Type("bc ").Text);
         var folder = new Folder("F", EquatableList<Folder>.Empty, new([Snip("bc", "in the folder")]));
-        Assert.Equal("in the folder ", Index(Lib("A", Snip("bc", "beside")) with { Folders = new([folder]) }).Type("bc ").Text);
+        Assert.Equal(
+            "in the folder ",
+            Index(Lib("A", Snip("bc", "beside")) with { Folders = new([folder]) }).Type("bc ").Text
+        );
     }
 
     [Fact]
     public void Only_one_goes_off_and_what_is_put_in_sets_off_nothing()
     {
-        var index = Index(AtOnce("ab", "cd", LeftEdge.Any), AtOnce("cd", "ef", LeftEdge.Any), Snip("cd", "gh", edge: LeftEdge.Any));
+        var index = Index(
+            AtOnce("ab", "cd", LeftEdge.Any),
+            AtOnce("cd", "ef", LeftEdge.Any),
+            Snip("cd", "gh", edge: LeftEdge.Any)
+        );
         var result = index.Type("ab ");
         Assert.Equal("cd ", result.Text);
         Assert.Single(result.Firings);
@@ -183,7 +197,11 @@ public sealed class EngineTests
     [Fact]
     public void Giving_way()
     {
-        var index = Index(AtOnce("br", "berth", LeftEdge.Space), AtOnce("brk", "breakwater", LeftEdge.Space), Snip("brxyz", "far"));
+        var index = Index(
+            AtOnce("br", "berth", LeftEdge.Space),
+            AtOnce("brk", "breakwater", LeftEdge.Space),
+            Snip("brxyz", "far")
+        );
         Assert.Equal("br", index.Type("br").Text);
         Assert.Equal("breakwater", index.Type("brk").Text);
         Assert.Equal("berth ", index.Type("br ").Text);
@@ -198,10 +216,27 @@ public sealed class EngineTests
         Assert.Equal("br ", index.Keys("b", "r", "Escape", " ").Text);
         Assert.Equal("brk ", index.Keys("b", "r", "click", "k", " ").Text);
         Assert.Equal("bertxh", index.Keys("b", "r", "ArrowLeft", "x").Text);
-        Assert.Equal("berthk", Index(AtOnce("br", "berth", givesWay: false), AtOnce("brk", "breakwater")).Type("brk").Text);
-        Assert.Equal("berthk ", Index(AtOnce("br", "berth"), Snip("brk", "x", letterCase: LetterCase.Exact, scope: new Scope.OnlyIn(new(["console"])))).Type("brk ").Text);
-        Assert.Equal("twice", Index(AtOnce("br", "berth"), Snip("brk", "twice", Timing.DoubleClosingKey)).Type("brk  ").Text);
-        Assert.Equal("berthk x", Index(AtOnce("br", "berth"), Snip("brk", "twice", Timing.DoubleClosingKey)).Type("brk x").Text);
+        Assert.Equal(
+            "berthk",
+            Index(AtOnce("br", "berth", givesWay: false), AtOnce("brk", "breakwater")).Type("brk").Text
+        );
+        Assert.Equal(
+            "berthk ",
+            Index(
+                    AtOnce("br", "berth"),
+                    Snip("brk", "x", letterCase: LetterCase.Exact, scope: new Scope.OnlyIn(new(["console"])))
+                )
+                .Type("brk ")
+                .Text
+        );
+        Assert.Equal(
+            "twice",
+            Index(AtOnce("br", "berth"), Snip("brk", "twice", Timing.DoubleClosingKey)).Type("brk  ").Text
+        );
+        Assert.Equal(
+            "berthk x",
+            Index(AtOnce("br", "berth"), Snip("brk", "twice", Timing.DoubleClosingKey)).Type("brk x").Text
+        );
     }
 
     [Fact]
@@ -209,7 +244,9 @@ public sealed class EngineTests
     {
         var index = Index(Snip("abc", "X"));
         Assert.Equal("X ", index.Keys("a", "b", "d", "Backspace", "c", " ").Text);
-        foreach (var reset in (string[])["click", "app console", "Delete", "ArrowLeft", "Home", "PageUp", "Ctrl+A", "F5"])
+        foreach (
+            var reset in (string[])["click", "app console", "Delete", "ArrowLeft", "Home", "PageUp", "Ctrl+A", "F5"]
+        )
             Assert.DoesNotContain("X", index.Keys("a", "b", reset, "c", " ").Text, StringComparison.Ordinal);
         Assert.Equal("X ", index.Keys("a", "Shift", "b", "CapsLock", "c", " ").Text);
         Assert.Equal("abX ", Index(Snip("cd", "X")).Keys("a", "b", "click", "c", "d", " ").Text);
@@ -266,14 +303,20 @@ public sealed class EngineTests
     public void Backspace_takes_back_only_where_it_is_switched_on()
     {
         Assert.Equal("the", Index(Snip("teh", "the")).Keys("t", "e", "h", " ", "Backspace").Text);
-        var corrections = Lib("Spelling", Snip("teh", "the")) with { Rules = LibraryRules.Default with { BackspaceTakesBack = true } };
+        var corrections = Lib("Spelling", Snip("teh", "the")) with
+        {
+            Rules = LibraryRules.Default with { BackspaceTakesBack = true },
+        };
         Assert.Equal("teh ", Index(corrections).Keys("t", "e", "h", " ", "Backspace").Text);
         Assert.Equal("the x", Index(corrections).Keys("t", "e", "h", " ", "x").Text);
     }
 
     [Fact]
     public void Escape_keeps_a_waiting_word_quiet() =>
-        Assert.Equal("mfg regards ", Index(Snip("mfg", "X"), Snip("kr", "regards")).Keys("m", "f", "g", "Escape", " ", "k", "r", " ").Text);
+        Assert.Equal(
+            "mfg regards ",
+            Index(Snip("mfg", "X"), Snip("kr", "regards")).Keys("m", "f", "g", "Escape", " ", "k", "r", " ").Text
+        );
 
     [Theory]
     [InlineData("mfg", TraceEvent.Waits, "`mfg` waits for a closing key")]
@@ -284,14 +327,27 @@ public sealed class EngineTests
     [InlineData("teh ", TraceEvent.NearMiss, "`teh` stays quiet: library *Spelling* is off")]
     [InlineData("cns ", TraceEvent.NearMiss, "`cns` stays quiet: not in this application")]
     [InlineData("q", TraceEvent.Typed, "no trigger ends here")]
-    [InlineData("mfg ", TraceEvent.Fires, "`mfg` in *Berth desk* puts in *regards*; `mfg` in *Lower* loses to `mfg` in *Berth desk*")]
+    [InlineData(
+        "mfg ",
+        TraceEvent.Fires,
+        "`mfg` in *Berth desk* puts in *regards*; `mfg` in *Lower* loses to `mfg` in *Berth desk*"
+    )]
     public void The_trace_says_why(string typed, TraceEvent happened, string why)
     {
         var index = Index(
-            Lib("Berth desk", Snip("mfg", "regards"), AtOnce(";bc", "berth"), AtOnce("brk", "X", letterCase: LetterCase.Exact),
-                Snip("cns", "X", scope: new Scope.OnlyIn(new(["console"])))),
+            Lib(
+                "Berth desk",
+                Snip("mfg", "regards"),
+                AtOnce(";bc", "berth"),
+                AtOnce("brk", "X", letterCase: LetterCase.Exact),
+                Snip("cns", "X", scope: new Scope.OnlyIn(new(["console"])))
+            ),
             Lib("Lower", Snip("mfg", "other")),
-            Lib("Spelling", Snip("teh", "the")) with { Enabled = false });
+            Lib("Spelling", Snip("teh", "the")) with
+            {
+                Enabled = false,
+            }
+        );
         var entry = index.Type(typed).Trace[^1];
         Assert.Equal((happened, why), (entry.Event, entry.Why));
     }
@@ -314,15 +370,18 @@ public sealed class EngineTests
         var index = Index(Snip("mfg", "X"), AtOnce(";bc", "Y"), AtOnce("qx", "Z", LeftEdge.Space));
         var engine = new TypingEngine(() => index);
         var keys = Key.ForText("the quay is quiet – nobody's there, and it rains; ").ToArray();
-        for (var round = 0; round < 20; round++) PressAll();
+        for (var round = 0; round < 20; round++)
+            PressAll();
         var before = GC.GetAllocatedBytesForCurrentThread();
-        for (var round = 0; round < 200; round++) PressAll();
+        for (var round = 0; round < 200; round++)
+            PressAll();
         Assert.Equal(before, GC.GetAllocatedBytesForCurrentThread());
 
         void PressAll()
         {
             engine.Click();
-            for (var at = 0; at < keys.Length; at++) Assert.Same(Decision.PassOn, engine.Press(new Keystroke(keys[at])));
+            for (var at = 0; at < keys.Length; at++)
+                Assert.Same(Decision.PassOn, engine.Press(new Keystroke(keys[at])));
         }
     }
 }

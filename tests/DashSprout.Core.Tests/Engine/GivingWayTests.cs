@@ -26,7 +26,10 @@ public sealed class GivingWayTests
     [Fact]
     public void A_key_that_moves_the_caret_settles_first_and_acts_after()
     {
-        Assert.Equal(("see berth", 8), (Harbour.Keys("type see br", "ArrowLeft").Text, Harbour.Keys("type see br", "ArrowLeft").Caret));
+        Assert.Equal(
+            ("see berth", 8),
+            (Harbour.Keys("type see br", "ArrowLeft").Text, Harbour.Keys("type see br", "ArrowLeft").Caret)
+        );
         Assert.Equal(("berth", 0), (Harbour.Keys("b", "r", "Home").Text, Harbour.Keys("b", "r", "Home").Caret));
         Assert.Equal("bertx", Harbour.Keys("b", "r", "Shift+ArrowLeft", "x").Text);
     }
@@ -34,7 +37,11 @@ public sealed class GivingWayTests
     [Fact]
     public void A_hotkey_pressed_while_something_gives_way_comes_behind_it()
     {
-        var index = Index(AtOnce("br", "berth"), Snip("brk", "breakwater"), With("!", new Trigger.Hotkey("Ctrl+Alt+B", Scope.Everywhere)));
+        var index = Index(
+            AtOnce("br", "berth"),
+            Snip("brk", "breakwater"),
+            With("!", new Trigger.Hotkey("Ctrl+Alt+B", Scope.Everywhere))
+        );
         Assert.Equal("berth!", index.Keys("b", "r", "Ctrl+Alt+B").Text);
         Assert.Equal("brk!", index.Keys("b", "r", "k", "Ctrl+Alt+B").Text);
     }
@@ -71,15 +78,19 @@ public sealed class GivingWayTests
     [Fact]
     public void It_survives_an_edit_of_another_snippet_and_not_one_of_its_own()
     {
-        var placed = PlacedSnippet.All([Lib("A", AtOnce("br", "berth"), Snip("brk", "breakwater"), Snip("mo", "moorings"))]).ToList();
+        var placed = PlacedSnippet
+            .All([Lib("A", AtOnce("br", "berth"), Snip("brk", "breakwater"), Snip("mo", "moorings"))])
+            .ToList();
         var index = TriggerIndex.Of(placed);
         var engine = new TypingEngine(() => index);
-        foreach (var key in Key.ForText("br")) engine.Press(new Keystroke(key));
+        foreach (var key in Key.ForText("br"))
+            engine.Press(new Keystroke(key));
         index = index.Change([3], [placed[2] with { Snippet = Snip("mu", "x") }]);
         Assert.IsType<Decision.Fires>(engine.Tick(TypingEngine.PauseMs));
         engine.LeaveAsTyped();
         engine.Click();
-        foreach (var key in Key.ForText("br")) engine.Press(new Keystroke(key));
+        foreach (var key in Key.ForText("br"))
+            engine.Press(new Keystroke(key));
         index = index.Change([1], []);
         Assert.Same(Decision.PassOn, engine.Tick(TypingEngine.PauseMs));
     }
@@ -89,24 +100,51 @@ public sealed class GivingWayTests
     public void Whether_a_longer_one_may_follow_is_what_asking_each_of_them_says()
     {
         string[] apps = ["post", "console", "sheet"];
-        var rule = from edge in Gen.Enum<LeftEdge>() from scope in Gen.Int[0, 6] from exact in Gen.Bool select (edge, scope, exact);
-        Gen.Select(rule.Array[1, 5], Gen.Int[0, 2], Gen.Bool, Gen.Bool).Sample(
-            (rules, app, space, capital) =>
-            {
-                var snippets = rules.Select((one, at) =>
+        var rule =
+            from edge in Gen.Enum<LeftEdge>()
+            from scope in Gen.Int[0, 6]
+            from exact in Gen.Bool
+            select (edge, scope, exact);
+        Gen.Select(rule.Array[1, 5], Gen.Int[0, 2], Gen.Bool, Gen.Bool)
+            .Sample(
+                (rules, app, space, capital) =>
                 {
-                    var (edge, scope, exact) = one;
-                    var some = apps.Where((_, number) => (scope & (1 << number)) != 0).ToArray();
-                    Scope where = scope == 0 ? Scope.Everywhere : at % 2 == 0 ? new Scope.OnlyIn(new(some)) : new Scope.NotIn(new(some));
-                    return Snip("Br" + (char)('a' + at), "long", edge: edge, letterCase: exact ? LetterCase.Exact : LetterCase.Either, scope: where);
-                }).ToArray();
-                var before = space ? " " : "x";
-                var typed = capital ? "Br" : "br";
-                var givesWay = Index([AtOnce("br", "short", LeftEdge.Any), .. snippets]).Type(before + typed, app: apps[app]).Text == before + typed;
-                var wanted = snippets.Any(snippet => ((Trigger.Abbreviation)snippet.Triggers[0]) is var trigger
-                    && trigger.Scope.Admits(apps[app]) && (trigger.Rules.LeftEdge == LeftEdge.Any || space)
-                    && (trigger.Rules.Case != LetterCase.Exact || typed == "Br"));
-                Assert.Equal(wanted, givesWay);
-            }, iter: 3_000);
+                    var snippets = rules
+                        .Select(
+                            (one, at) =>
+                            {
+                                var (edge, scope, exact) = one;
+                                var some = apps.Where((_, number) => (scope & (1 << number)) != 0).ToArray();
+                                Scope where =
+                                    scope == 0 ? Scope.Everywhere
+                                    : at % 2 == 0 ? new Scope.OnlyIn(new(some))
+                                    : new Scope.NotIn(new(some));
+                                return Snip(
+                                    "Br" + (char)('a' + at),
+                                    "long",
+                                    edge: edge,
+                                    letterCase: exact ? LetterCase.Exact : LetterCase.Either,
+                                    scope: where
+                                );
+                            }
+                        )
+                        .ToArray();
+                    var before = space ? " " : "x";
+                    var typed = capital ? "Br" : "br";
+                    var givesWay =
+                        Index([AtOnce("br", "short", LeftEdge.Any), .. snippets])
+                            .Type(before + typed, app: apps[app])
+                            .Text
+                        == before + typed;
+                    var wanted = snippets.Any(snippet =>
+                        ((Trigger.Abbreviation)snippet.Triggers[0]) is var trigger
+                        && trigger.Scope.Admits(apps[app])
+                        && (trigger.Rules.LeftEdge == LeftEdge.Any || space)
+                        && (trigger.Rules.Case != LetterCase.Exact || typed == "Br")
+                    );
+                    Assert.Equal(wanted, givesWay);
+                },
+                iter: 3_000
+            );
     }
 }

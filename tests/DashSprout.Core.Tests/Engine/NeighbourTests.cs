@@ -19,7 +19,10 @@ public sealed class NeighbourTests
     {
         Assert.Equal("the;om ", Index(Snip("teh", "the"), Snip(";om", "X")).Type("teh;om ").Text);
         Assert.Equal("the/fee ", Index(Snip("teh", "the"), Snip("/fee", "X")).Type("teh/fee ").Text);
-        Assert.Equal("the -ab ", Index(Snip("teh", "the"), Snip("ab", "X", edge: LeftEdge.Space)).Type("teh -ab ").Text);
+        Assert.Equal(
+            "the -ab ",
+            Index(Snip("teh", "the"), Snip("ab", "X", edge: LeftEdge.Space)).Type("teh -ab ").Text
+        );
         Assert.Equal("the X ", Index(Snip("teh", "the"), Snip("ab", "X")).Type("teh ab ").Text);
         Assert.Equal("theX ", Index(Snip("teh", "the"), Snip("-ab", "X", edge: LeftEdge.Any)).Type("teh-ab ").Text);
     }
@@ -61,8 +64,26 @@ public sealed class NeighbourTests
     public void Quiet_is_the_word_that_was_taken_back_and_no_other()
     {
         var index = Index(Snip("brb", "X"));
-        Assert.Equal("X ", index.Keys("type brb", " ", "Ctrl+Alt+Z", "Backspace", "Backspace", "Backspace", "Backspace", "type brb", " ").Text);
-        Assert.Equal("br X ", index.Keys("type brb", " ", "Ctrl+Alt+Z", "Backspace", "Backspace", " ", "type brb", " ").Text);
+        Assert.Equal(
+            "X ",
+            index
+                .Keys(
+                    "type brb",
+                    " ",
+                    "Ctrl+Alt+Z",
+                    "Backspace",
+                    "Backspace",
+                    "Backspace",
+                    "Backspace",
+                    "type brb",
+                    " "
+                )
+                .Text
+        );
+        Assert.Equal(
+            "br X ",
+            index.Keys("type brb", " ", "Ctrl+Alt+Z", "Backspace", "Backspace", " ", "type brb", " ").Text
+        );
         Assert.Equal("brb  ", index.Keys("type brb", " ", "Ctrl+Alt+Z", "Backspace", " ", " ").Text);
         Assert.Equal("brb X ", index.Keys("type brb", " ", "Ctrl+Alt+Z", "type brb", " ").Text);
     }
@@ -73,9 +94,11 @@ public sealed class NeighbourTests
         var rules = TypingRules.For("ab");
         for (var round = 0; round < 3; round++)
         {
-            var both = With("X",
+            var both = With(
+                "X",
                 new Trigger.Abbreviation("ab", rules with { KeepClosingKey = round == 1 }, Scope.Everywhere),
-                new Trigger.Abbreviation("ab", rules with { KeepClosingKey = round != 1 }, Scope.Everywhere));
+                new Trigger.Abbreviation("ab", rules with { KeepClosingKey = round != 1 }, Scope.Everywhere)
+            );
             Assert.Equal(round == 1 ? "X " : "X", Index(both).Type("ab ").Text);
         }
     }
@@ -83,7 +106,10 @@ public sealed class NeighbourTests
     [Fact]
     public void Backspace_in_a_correction_takes_back_and_deletes_nothing_more()
     {
-        var corrections = Lib("Spelling", Snip("teh", "the")) with { Rules = LibraryRules.Default with { BackspaceTakesBack = true } };
+        var corrections = Lib("Spelling", Snip("teh", "the")) with
+        {
+            Rules = LibraryRules.Default with { BackspaceTakesBack = true },
+        };
         Assert.Equal("x teh ", Index(corrections).Keys("x", " ", "t", "e", "h", " ", "Backspace").Text);
         Assert.Equal("x teh", Index(corrections).Keys("x", " ", "t", "e", "h", " ", "Backspace", "Backspace").Text);
     }
@@ -94,7 +120,10 @@ public sealed class NeighbourTests
         var result = Index(Snip("teh", "the")).Keys("t", "e", "h", "Shift+Enter");
         Assert.Equal("the\n", result.Text);
         Assert.Equal(Outcome.Inserted, Assert.Single(result.Firings).Outcome);
-        Assert.Equal("twice", Index(Snip("brk", "twice", Timing.DoubleClosingKey)).Keys("b", "r", "k", "Enter", "Shift+Enter").Text);
+        Assert.Equal(
+            "twice",
+            Index(Snip("brk", "twice", Timing.DoubleClosingKey)).Keys("b", "r", "k", "Enter", "Shift+Enter").Text
+        );
     }
 
     private static (string, int) Position(RehearsalResult result) => (result.Text, result.Caret);

@@ -39,27 +39,40 @@ public sealed class RulePairsTests
         {
             var rules = new TheoryData<Timing, LeftEdge, LetterCase, bool>();
             foreach (var timing in Enum.GetValues<Timing>())
-                foreach (var edge in Enum.GetValues<LeftEdge>())
-                    foreach (var letterCase in Enum.GetValues<LetterCase>())
-                        foreach (var keep in (bool[])[true, false])
-                            rules.Add(timing, edge, letterCase, keep);
+            foreach (var edge in Enum.GetValues<LeftEdge>())
+            foreach (var letterCase in Enum.GetValues<LetterCase>())
+            foreach (var keep in (bool[])[true, false])
+                rules.Add(timing, edge, letterCase, keep);
             return rules;
         }
     }
 
     [Theory]
     [MemberData(nameof(Rules))]
-    public void What_is_typed_comes_to_what_the_rules_say(Timing timing, LeftEdge edge, LetterCase letterCase, bool keep)
+    public void What_is_typed_comes_to_what_the_rules_say(
+        Timing timing,
+        LeftEdge edge,
+        LetterCase letterCase,
+        bool keep
+    )
     {
         var index = Index(Snip("bc", Text, timing, edge, letterCase, keep));
         foreach (var (before, space, word) in Edges)
-            foreach (var typed in (string[])["bc", "Bc", "BC", "bC"])
-                foreach (var closing in Closings(timing))
+        foreach (var typed in (string[])["bc", "Bc", "BC", "bC"])
+        foreach (var closing in Closings(timing))
+        {
+            var passes =
+                edge switch
                 {
-                    var passes = edge switch { LeftEdge.Space => space, LeftEdge.Word => word, _ => true } && (letterCase != LetterCase.Exact || typed == "bc");
-                    var text = passes ? Shaped(letterCase, typed) + (timing == Timing.AtOnce || keep ? closing : "") : typed + closing;
-                    Assert.Equal(before + text, index.Type(before + typed + closing).Text);
-                }
+                    LeftEdge.Space => space,
+                    LeftEdge.Word => word,
+                    _ => true,
+                } && (letterCase != LetterCase.Exact || typed == "bc");
+            var text = passes
+                ? Shaped(letterCase, typed) + (timing == Timing.AtOnce || keep ? closing : "")
+                : typed + closing;
+            Assert.Equal(before + text, index.Type(before + typed + closing).Text);
+        }
     }
 
     /// <summary>Caps Lock turns what is typed into capitals: exact stays quiet, mirror shouts, and either does if the library says so.</summary>
@@ -77,17 +90,19 @@ public sealed class RulePairsTests
         Assert.Equal(text, index.Type("BC", caps: true).Text);
     }
 
-    private static string[] Closings(Timing timing) => timing switch
-    {
-        Timing.AtOnce => ["", "z"],
-        Timing.ClosingKey => [" ", ".", "\n"],
-        _ => ["  ", ".."],
-    };
+    private static string[] Closings(Timing timing) =>
+        timing switch
+        {
+            Timing.AtOnce => ["", "z"],
+            Timing.ClosingKey => [" ", ".", "\n"],
+            _ => ["  ", ".."],
+        };
 
-    private static string Shaped(LetterCase letterCase, string typed) => (letterCase, typed) switch
-    {
-        (LetterCase.Mirror, "BC") => Text.ToUpper(CultureInfo.InvariantCulture),
-        (LetterCase.Mirror, "Bc") => "Two words",
-        _ => Text,
-    };
+    private static string Shaped(LetterCase letterCase, string typed) =>
+        (letterCase, typed) switch
+        {
+            (LetterCase.Mirror, "BC") => Text.ToUpper(CultureInfo.InvariantCulture),
+            (LetterCase.Mirror, "Bc") => "Two words",
+            _ => Text,
+        };
 }

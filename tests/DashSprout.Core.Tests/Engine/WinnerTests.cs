@@ -14,27 +14,47 @@ public sealed class WinnerTests
 
     [Fact]
     public void A_longer_text_beats_scope_case_and_order() =>
-        Assert.Equal("long ", Index(
-            Lib("Upper", Snip("ab", "short", edge: LeftEdge.Any, letterCase: LetterCase.Exact, scope: Post)),
-            Lib("Lower", Snip("xab", "long", edge: LeftEdge.Any))).Type("xab ").Text);
+        Assert.Equal(
+            "long ",
+            Index(
+                    Lib("Upper", Snip("ab", "short", edge: LeftEdge.Any, letterCase: LetterCase.Exact, scope: Post)),
+                    Lib("Lower", Snip("xab", "long", edge: LeftEdge.Any))
+                )
+                .Type("xab ")
+                .Text
+        );
 
     [Fact]
     public void A_scope_beats_case_and_order() =>
-        Assert.Equal("scoped ", Index(
-            Lib("Upper", Snip("ab", "exact", letterCase: LetterCase.Exact)),
-            Lib("Lower", Snip("ab", "scoped", scope: Post))).Type("ab ").Text);
+        Assert.Equal(
+            "scoped ",
+            Index(
+                    Lib("Upper", Snip("ab", "exact", letterCase: LetterCase.Exact)),
+                    Lib("Lower", Snip("ab", "scoped", scope: Post))
+                )
+                .Type("ab ")
+                .Text
+        );
 
     [Fact]
     public void Exact_case_beats_order() =>
-        Assert.Equal("exact ", Index(
-            Lib("Upper", Snip("ab", "either")),
-            Lib("Lower", Snip("ab", "exact", letterCase: LetterCase.Exact))).Type("ab ").Text);
+        Assert.Equal(
+            "exact ",
+            Index(Lib("Upper", Snip("ab", "either")), Lib("Lower", Snip("ab", "exact", letterCase: LetterCase.Exact)))
+                .Type("ab ")
+                .Text
+        );
 
     [Theory]
     [InlineData("console", "upper ")]
     [InlineData("post", "lower ")]
     public void A_scope_counts_only_where_it_holds(string app, string text) =>
-        Assert.Equal(text, Index(Lib("Upper", Snip("ab", "upper")), Lib("Lower", Snip("ab", "lower", scope: Post))).Type("ab ", app: app).Text);
+        Assert.Equal(
+            text,
+            Index(Lib("Upper", Snip("ab", "upper")), Lib("Lower", Snip("ab", "lower", scope: Post)))
+                .Type("ab ", app: app)
+                .Text
+        );
 
     [Fact]
     public void Libraries_then_folders_then_snippets_in_their_order()
@@ -44,7 +64,10 @@ public sealed class WinnerTests
         Assert.Equal("in folder ", Index(library).Type("ab ").Text);
         Assert.Equal("first ", Index(library with { Folders = EquatableList<Folder>.Empty }).Type("ab ").Text);
         Assert.Equal("upper ", Index(Lib("U", Snip("ab", "upper")), library).Type("ab ").Text);
-        Assert.Equal("in folder ", Index(Lib("U", Snip("ab", "upper")) with { Enabled = false }, library).Type("ab ").Text);
+        Assert.Equal(
+            "in folder ",
+            Index(Lib("U", Snip("ab", "upper")) with { Enabled = false }, library).Type("ab ").Text
+        );
     }
 
     [Fact]
@@ -71,7 +94,12 @@ public sealed class WinnerTests
     [Fact]
     public void What_goes_in_sets_nothing_off()
     {
-        var index = Index(AtOnce("ab", "cd"), AtOnce("cd", "again", LeftEdge.Any), AtOnce("d", "tail", LeftEdge.Any), Snip("ef", "next"));
+        var index = Index(
+            AtOnce("ab", "cd"),
+            AtOnce("cd", "again", LeftEdge.Any),
+            AtOnce("d", "tail", LeftEdge.Any),
+            Snip("ef", "next")
+        );
         Assert.Equal("cd", index.Type("ab").Text);
         Assert.Equal("cd ", index.Type("ab ").Text);
         Assert.Equal("cdef ", index.Type("abef ").Text);

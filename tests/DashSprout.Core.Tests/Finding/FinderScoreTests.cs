@@ -23,7 +23,8 @@ public sealed class FinderScoreTests
     [InlineData("cb", "bc")]
     [InlineData("longer than it", "short")]
     [InlineData("", "anything")]
-    public void What_is_not_like_the_query_is_not_found(string query, string name) => Assert.Equal(0, FinderScore.Of(query, name));
+    public void What_is_not_like_the_query_is_not_found(string query, string name) =>
+        Assert.Equal(0, FinderScore.Of(query, name));
 
     [Fact]
     public void Use_decides_between_equals_but_does_not_lift_content_above_a_name()

@@ -13,7 +13,9 @@ namespace DashSprout.Core.Tests.Finding;
 public sealed class SnippetFilterTests
 {
     /// <summary>A Monday morning in London.</summary>
-    private static readonly ZonedDateTime Now = new LocalDateTime(2026, 3, 2, 9, 15).InZoneStrictly(DateTimeZoneProviders.Tzdb["Europe/London"]);
+    private static readonly ZonedDateTime Now = new LocalDateTime(2026, 3, 2, 9, 15).InZoneStrictly(
+        DateTimeZoneProviders.Tzdb["Europe/London"]
+    );
 
     private static readonly TestShelf Shelf = Made();
 
@@ -22,35 +24,94 @@ public sealed class SnippetFilterTests
         var shelf = new TestShelf();
         shelf.Do(now => Commands.AddLibrary(now, shelf.Next(), "Berth desk"));
         shelf.Do(now => Commands.AddFolder(now, shelf.Next(), shelf["Berth desk"].Id, "Old letters"));
-        Add("Confirmation", "<p>Dear <input name='skipper'>, see you <time data-pattern='d MMMM'></time></p>", "Berth desk", ";bc", TypingRules.For(";bc", Timing.AtOnce));
-        Add("Regards", "Kind regards", "Old letters", "kr", TypingRules.For("kr") with { Case = LetterCase.Exact }, tags: ["polite", "letters end"]);
+        Add(
+            "Confirmation",
+            "<p>Dear <input name='skipper'>, see you <time data-pattern='d MMMM'></time></p>",
+            "Berth desk",
+            ";bc",
+            TypingRules.For(";bc", Timing.AtOnce)
+        );
+        Add(
+            "Regards",
+            "Kind regards",
+            "Old letters",
+            "kr",
+            TypingRules.For("kr") with
+            {
+                Case = LetterCase.Exact,
+            },
+            tags: ["polite", "letters end"]
+        );
         Add("Off one", "off we go", "Berth desk", "oo", TypingRules.For("oo"), enabled: false);
         Add("Console", "ls -l", "Berth desk", "ll", TypingRules.For("ll"), new Scope.OnlyIn(new(["console"])));
         return shelf;
 
-        void Add(string name, string body, string place, string code, TypingRules rules, Scope? scope = null, bool enabled = true, string[]? tags = null) => shelf.Do(now => Commands.AddSnippet(now, shelf.Next(), shelf[place].Id,
-            TestShelf.Snip(name, new Trigger.Abbreviation(code, rules, scope ?? Scope.Everywhere)) with
-            {
-                Body = body.StartsWith('<') ? Body.Html.Parse(body) : new Body.Plain(body),
-                Enabled = enabled,
-                Tags = new(tags ?? []),
-            }));
+        void Add(
+            string name,
+            string body,
+            string place,
+            string code,
+            TypingRules rules,
+            Scope? scope = null,
+            bool enabled = true,
+            string[]? tags = null
+        ) =>
+            shelf.Do(now =>
+                Commands.AddSnippet(
+                    now,
+                    shelf.Next(),
+                    shelf[place].Id,
+                    TestShelf.Snip(name, new Trigger.Abbreviation(code, rules, scope ?? Scope.Everywhere)) with
+                    {
+                        Body = body.StartsWith('<') ? Body.Html.Parse(body) : new Body.Plain(body),
+                        Enabled = enabled,
+                        Tags = new(tags ?? []),
+                    }
+                )
+            );
     }
 
     private static string Left(string filter)
     {
         var parsed = SnippetFilter.Parse(filter, Now);
-        return string.Join(", ", Shelf.Now.Libraries.SelectMany(Shelf.Now.Within).OfType<SnippetItem>().Where(item => parsed.Keeps(Subject(item))).Select(item => item.Name));
+        return string.Join(
+            ", ",
+            Shelf
+                .Now.Libraries.SelectMany(Shelf.Now.Within)
+                .OfType<SnippetItem>()
+                .Where(item => parsed.Keeps(Subject(item)))
+                .Select(item => item.Name)
+        );
     }
 
     /// <summary>The confirmation went off on Sunday and is nagging; the regards were changed a week ago and are beaten by it.</summary>
     private static FilterSubject Subject(SnippetItem item)
     {
         var snippet = item.Snippet;
-        var words = CaseFolding.Fold(string.Join('\n', [snippet.Name, Sketch.Of(snippet.Body), .. snippet.Triggers.Select(trigger => trigger.Text), .. snippet.Tags]));
+        var words = CaseFolding.Fold(
+            string.Join(
+                '\n',
+                [
+                    snippet.Name,
+                    Sketch.Of(snippet.Body),
+                    .. snippet.Triggers.Select(trigger => trigger.Text),
+                    .. snippet.Tags,
+                ]
+            )
+        );
         var confirms = item.Name == "Confirmation";
-        return new FilterSubject(Shelf.Now, item, words, confirms ? MisfireGrade.Nagging : MisfireGrade.Quiet, item.Name is "Confirmation" or "Regards" ? 1 : 0, item.Name == "Regards",
-            confirms ? new DateTimeOffset(2026, 3, 1, 12, 0, 0, TimeSpan.Zero) : null, item.Name == "Regards" ? new DateTimeOffset(2026, 2, 23, 0, 0, 0, TimeSpan.Zero) : new DateTimeOffset(2026, 3, 2, 8, 0, 0, TimeSpan.Zero));
+        return new FilterSubject(
+            Shelf.Now,
+            item,
+            words,
+            confirms ? MisfireGrade.Nagging : MisfireGrade.Quiet,
+            item.Name is "Confirmation" or "Regards" ? 1 : 0,
+            item.Name == "Regards",
+            confirms ? new DateTimeOffset(2026, 3, 1, 12, 0, 0, TimeSpan.Zero) : null,
+            item.Name == "Regards"
+                ? new DateTimeOffset(2026, 2, 23, 0, 0, 0, TimeSpan.Zero)
+                : new DateTimeOffset(2026, 3, 2, 8, 0, 0, TimeSpan.Zero)
+        );
     }
 
     [Theory]
@@ -92,7 +153,10 @@ public sealed class SnippetFilterTests
     [Theory]
     [InlineData("case:sideways", "“sideways” is not known behind “case:”. Use one of: either, exact, mirror.")]
     [InlineData("case:", "“case:” wants a value behind it.")]
-    [InlineData("changed since", "“changed since” wants a day such as 2026-03-02, today, monday, or a time such as 2 weeks behind it.")]
+    [InlineData(
+        "changed since",
+        "“changed since” wants a day such as 2026-03-02, today, monday, or a time such as 2 weeks behind it."
+    )]
     public void What_cannot_be_read_is_told_and_left_out(string filter, string problem)
     {
         Assert.Equal(problem, SnippetFilter.Parse(filter, Now).Problem);
@@ -110,15 +174,19 @@ public sealed class SnippetFilterTests
     [InlineData("tag:lett", "tag:\"letters end\" ")]
     [InlineData("in:ol", "in:\"Old letters\" ")]
     [InlineData("not beat", "not beaten ")]
-    public void What_is_begun_is_offered_whole(string typed, string first) => Assert.Equal(first, FilterText.Suggest(typed, Shelf.Now)[0].Filter);
+    public void What_is_begun_is_offered_whole(string typed, string first) =>
+        Assert.Equal(first, FilterText.Suggest(typed, Shelf.Now)[0].Filter);
 
     [Fact]
     public void Each_thing_that_is_offered_can_be_read()
     {
         foreach (var suggestion in FilterText.Suggest("", Shelf.Now))
         {
-            var whole = suggestion.Filter.EndsWith(':') ? FilterText.Suggest(suggestion.Filter, Shelf.Now)[0].Filter : suggestion.Filter;
-            if (whole is "changed since " or "used since " or "not ") continue;
+            var whole = suggestion.Filter.EndsWith(':')
+                ? FilterText.Suggest(suggestion.Filter, Shelf.Now)[0].Filter
+                : suggestion.Filter;
+            if (whole is "changed since " or "used since " or "not ")
+                continue;
             var parsed = SnippetFilter.Parse(whole, Now);
             Assert.Null(parsed.Problem);
             Assert.False(parsed.IsEmpty);

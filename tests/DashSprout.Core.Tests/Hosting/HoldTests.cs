@@ -29,14 +29,20 @@ public sealed class HoldTests
     // A pattern shows no hint.
     [InlineData("b1", Hold.ActingKeys)]
     [InlineData("ab1", Hold.Nothing)]
-    public void After_what_was_typed(string typed, Hold next) => Assert.Equal(next, new Keyboard(Harbour).Type(typed).Last.Next);
+    public void After_what_was_typed(string typed, Hold next) =>
+        Assert.Equal(next, new Keyboard(Harbour).Type(typed).Last.Next);
 
     [Theory]
     [InlineData("mfg", FieldKind.Secret, true, Hold.ActingKeys)]
     [InlineData("mfg", FieldKind.Plain, false, Hold.ActingKeys)]
     [InlineData("dot", FieldKind.Plain, false, Hold.Nothing)]
     [InlineData("dot", FieldKind.Secret, true, Hold.Nothing)]
-    public void Without_hints_closing_keys_are_held_back_all_the_same(string typed, FieldKind field, bool hints, Hold next)
+    public void Without_hints_closing_keys_are_held_back_all_the_same(
+        string typed,
+        FieldKind field,
+        bool hints,
+        Hold next
+    )
     {
         var keyboard = new Keyboard(Harbour, field, hints).Type(typed);
         Assert.Equal(next, keyboard.Last.Next);
@@ -48,16 +54,26 @@ public sealed class HoldTests
     {
         Assert.Equal(Hold.ActingKeys, new Keyboard(Harbour).Type("mfg ").Last.Next);
         Assert.Equal(Hold.Nothing, new Keyboard(Harbour).Type("mfg x").Last.Next);
-        var none = new TypingHost(new HostSurroundings { Index = () => Harbour, Context = () => new RenderContext(), TakeBackChord = () => null });
+        var none = new TypingHost(
+            new HostSurroundings
+            {
+                Index = () => Harbour,
+                Context = () => new RenderContext(),
+                TakeBackChord = () => null,
+            }
+        );
         HostAnswer last = default;
-        foreach (var key in "mfg ") last = none.Press(new Keystroke(Core.Text.Key.Typed(key.ToString())), held: false);
+        foreach (var key in "mfg ")
+            last = none.Press(new Keystroke(Core.Text.Key.Typed(key.ToString())), held: false);
         Assert.Equal(Hold.Nothing, last.Next);
     }
 
     [Fact]
     public void A_pattern_at_once_that_ends_in_Enter_is_waited_for()
     {
-        var index = Index(With("X", new Trigger.Pattern("go\\n", TypingRules.For("g", Timing.AtOnce), Scope.Everywhere)));
+        var index = Index(
+            With("X", new Trigger.Pattern("go\\n", TypingRules.For("g", Timing.AtOnce), Scope.Everywhere))
+        );
         Assert.Equal(Hold.ActingKeys, new Keyboard(index).Type("go").Last.Next);
         Assert.Equal(Hold.Nothing, new Keyboard(index).Type("g").Last.Next);
         Assert.Equal("delete 2, put in “X”", new Keyboard(index).Type("go").Press("Enter").Steps);
@@ -69,7 +85,8 @@ public sealed class HoldTests
         var resting = false;
         var index = Index(
             With("a", new Trigger.Hotkey("Ctrl+Alt+A", Scope.Everywhere)),
-            With("b", new Trigger.Hotkey("Ctrl+Alt+B", new Scope.OnlyIn(new(["console"])))));
+            With("b", new Trigger.Hotkey("Ctrl+Alt+B", new Scope.OnlyIn(new(["console"]))))
+        );
         var keyboard = new Keyboard(index, rests: _ => resting);
         Assert.Equal(["Ctrl+Alt+A"], keyboard.Host.Chords());
         keyboard.Host.Focus("console", FieldKind.Plain);
@@ -104,25 +121,43 @@ public sealed class HoldTests
     /// Every key that sets something off, is used up or takes something back was announced by the answer before it, whatever was typed.
     /// </summary>
     [Fact]
-    public void No_acting_key_is_used_that_was_not_to_be_held_back() => HostModel.Keys.Sample(HostModel.Snippets, (snippets, keys) =>
-    {
-        var keyboard = new Keyboard(Index(snippets));
-        foreach (var key in keys)
+    public void No_acting_key_is_used_that_was_not_to_be_held_back() =>
+        HostModel.Keys.Sample(HostModel.Snippets, (snippets, keys) =>
         {
-            if (key.StartsWith("pause", StringComparison.Ordinal)) continue;
-            var before = keyboard.Last.Next;
-            var typed = Core.Text.Key.Parse("", key).Kind == Core.Text.KeyKind.Typed;
-            var last = keyboard.Press(key, held: true).Last;
-            var goesOn = last.Steps is [DeliveryStep.Press press] && press.Key.Value == key;
-            Assert.True(goesOn || typed || before != Hold.Nothing || last.Question is not null, $"{key} was used, but was not to be held back");
-        }
-    });
+            var keyboard = new Keyboard(Index(snippets));
+            foreach (var key in keys)
+            {
+                if (key.StartsWith("pause", StringComparison.Ordinal))
+                    continue;
+                var before = keyboard.Last.Next;
+                var typed = Core.Text.Key.Parse("", key).Kind == Core.Text.KeyKind.Typed;
+                var last = keyboard.Press(key, held: true).Last;
+                var goesOn = last.Steps is [DeliveryStep.Press press] && press.Key.Value == key;
+                Assert.True(
+                    goesOn || typed || before != Hold.Nothing || last.Question is not null,
+                    $"{key} was used, but was not to be held back"
+                );
+            }
+        });
 
-    internal static Snippet Fields => AtOnce(";s", "") with { Body = Body.Html.Parse("<p>Dear <input name=\"skipper\" value=\"Marram\"></p>") };
+    internal static Snippet Fields =>
+        AtOnce(";s", "") with
+        {
+            Body = Body.Html.Parse("<p>Dear <input name=\"skipper\" value=\"Marram\"></p>"),
+        };
 
-    internal static Snippet Opens => AtOnce(";o", "") with { Body = Body.Html.Parse("<p><a data-open href=\"https://example.org/tides\"></a></p>") };
+    internal static Snippet Opens =>
+        AtOnce(";o", "") with
+        {
+            Body = Body.Html.Parse("<p><a data-open href=\"https://example.org/tides\"></a></p>"),
+        };
 
     private static readonly TriggerIndex Harbour = Index(
-        Snip("mfg", "Kind regards"), Snip("dot", "X", closing: "."), AtOnce("br", "berth"), Snip("brxyz", "long"),
-        Snip("tw", "twice", Timing.DoubleClosingKey), With("P", new Trigger.Pattern("b\\d", TypingRules.For("b"), Scope.Everywhere)));
+        Snip("mfg", "Kind regards"),
+        Snip("dot", "X", closing: "."),
+        AtOnce("br", "berth"),
+        Snip("brxyz", "long"),
+        Snip("tw", "twice", Timing.DoubleClosingKey),
+        With("P", new Trigger.Pattern("b\\d", TypingRules.For("b"), Scope.Everywhere))
+    );
 }

@@ -18,8 +18,14 @@ public sealed class HostTests
         Assert.Equal("delete 3, put in “Kind regards”, press Enter", keyboard.Press("Enter").Steps);
         Assert.Equal("press ArrowLeft", keyboard.Press("ArrowLeft").Steps);
         Assert.Equal("", new Keyboard(Index(Snip("mfg", "X"))).Type("mfg").Press("Escape").Steps);
-        Assert.Equal("press Escape", new Keyboard(Index(Snip("mfg", "X"))).Type("mf").Press("Escape", held: true).Steps);
-        Assert.Equal("press Escape", new Keyboard(Index(Snip("mfg", "X")), FieldKind.Secret).Type("mfg").Press("Escape", held: true).Steps);
+        Assert.Equal(
+            "press Escape",
+            new Keyboard(Index(Snip("mfg", "X"))).Type("mf").Press("Escape", held: true).Steps
+        );
+        Assert.Equal(
+            "press Escape",
+            new Keyboard(Index(Snip("mfg", "X")), FieldKind.Secret).Type("mfg").Press("Escape", held: true).Steps
+        );
     }
 
     [Fact]
@@ -34,7 +40,10 @@ public sealed class HostTests
     public void What_gives_way_is_settled_before_a_held_key_and_not_after_one_that_acted_already()
     {
         var index = Index(AtOnce("br", "berth"), AtOnce("brk", "long"));
-        Assert.Equal("delete 2, put in “berth”, press ArrowLeft", new Keyboard(index).Type("br").Press("ArrowLeft").Steps);
+        Assert.Equal(
+            "delete 2, put in “berth”, press ArrowLeft",
+            new Keyboard(index).Type("br").Press("ArrowLeft").Steps
+        );
         Assert.Equal("", new Keyboard(index).Type("br").Press("ArrowLeft", held: false).Steps);
         var keyboard = new Keyboard(index).Type("br");
         keyboard.Last = keyboard.Host.Settle();
@@ -46,7 +55,10 @@ public sealed class HostTests
     {
         var index = Index(Snip("mfg", "X"));
         Assert.Equal("", new Keyboard(index, FieldKind.SingleLine).Type("mfg").Press("Enter", held: false).Steps);
-        Assert.Equal("delete 4, put in “X”, press Enter", new Keyboard(index, FieldKind.Plain).Type("mfg").Press("Enter", held: false).Steps);
+        Assert.Equal(
+            "delete 4, put in “X”, press Enter",
+            new Keyboard(index, FieldKind.Plain).Type("mfg").Press("Enter", held: false).Steps
+        );
     }
 
     [Fact]
@@ -62,7 +74,9 @@ public sealed class HostTests
     [Fact]
     public void A_slip_that_is_left_gives_the_closing_key_on()
     {
-        var keyboard = new Keyboard(Index(HoldTests.Fields with { Triggers = Snip(";s", "").Triggers })).Type(";s").Press(" ", held: true);
+        var keyboard = new Keyboard(Index(HoldTests.Fields with { Triggers = Snip(";s", "").Triggers }))
+            .Type(";s")
+            .Press(" ", held: true);
         Assert.IsType<HostQuestion.FillIn>(keyboard.Last.Question);
         Assert.Equal("", keyboard.Steps);
         keyboard.Last = keyboard.Host.Leave();
@@ -98,7 +112,10 @@ public sealed class HostTests
         Assert.Equal("delete 2, put in “Dear Rook”", keyboard.Steps);
         var opens = new Keyboard(Index(HoldTests.Opens)).Type(";o");
         Assert.Equal("", Keyboard.Told(opens.Host.Confirm(opens.Last.Question!.Number + 1)));
-        Assert.Equal("delete 2, open https://example.org/tides", Keyboard.Told(opens.Host.Confirm(opens.Last.Question.Number)));
+        Assert.Equal(
+            "delete 2, open https://example.org/tides",
+            Keyboard.Told(opens.Host.Confirm(opens.Last.Question.Number))
+        );
     }
 
     [Fact]
@@ -106,7 +123,10 @@ public sealed class HostTests
     {
         var index = Index(HoldTests.Opens with { Triggers = AtOnce(";p", "").Triggers }, AtOnce(";pil", "pilot"));
         var keyboard = new Keyboard(index).Type(";px");
-        Assert.Equal(["https://example.org/tides"], Assert.IsType<HostQuestion.MayOpen>(keyboard.Last.Question).Targets);
+        Assert.Equal(
+            ["https://example.org/tides"],
+            Assert.IsType<HostQuestion.MayOpen>(keyboard.Last.Question).Targets
+        );
         keyboard.Last = keyboard.Host.Confirm(keyboard.Last.Question!.Number);
         Assert.Equal("delete 3, open https://example.org/tides, put in “x”", keyboard.Steps);
         Assert.Equal(Outcome.Opened, Assert.Single(keyboard.Last.Ended).Outcome);
@@ -115,7 +135,10 @@ public sealed class HostTests
     [Fact]
     public void What_happens_while_a_question_is_open_leaves_it()
     {
-        foreach (var happens in (Func<TypingHost, HostAnswer>[])[host => host.Click(), host => host.Focus("post", FieldKind.Plain), host => host.LinkLost()])
+        foreach (
+            var happens in (Func<TypingHost, HostAnswer>[])
+                [host => host.Click(), host => host.Focus("post", FieldKind.Plain), host => host.LinkLost()]
+        )
         {
             var keyboard = new Keyboard(Index(HoldTests.Fields)).Type(";s");
             var answer = happens(keyboard.Host);
@@ -141,8 +164,14 @@ public sealed class HostTests
     {
         var index = Index(AtOnce("né", "born"), Snip("teh", "the"));
         Assert.Equal("delete 2, put in “born”", Compose(new Keyboard(index).Type("n"), "e\u0301").Steps);
-        Assert.Equal("delete 3, delete 4, put in “the ”, press a, press b, press c", Compose(new Keyboard(index), "teh abc").Steps);
-        Assert.Equal("delete 4, delete 4, put in “the ”, press t, press e, press h, delete 3, put in “the.”", Compose(new Keyboard(index), "teh teh.").Steps);
+        Assert.Equal(
+            "delete 3, delete 4, put in “the ”, press a, press b, press c",
+            Compose(new Keyboard(index), "teh abc").Steps
+        );
+        Assert.Equal(
+            "delete 4, delete 4, put in “the ”, press t, press e, press h, delete 3, put in “the.”",
+            Compose(new Keyboard(index), "teh teh.").Steps
+        );
         var asks = Compose(new Keyboard(Index(HoldTests.Fields)), ";sxy");
         Assert.Equal(("delete 2", Hold.Everything), (asks.Steps, asks.Last.Next));
         asks.Last = asks.Host.Leave();
@@ -158,7 +187,11 @@ public sealed class HostTests
     [Fact]
     public void A_snippet_that_cannot_be_worked_out_says_so_and_leaves_everything_as_typed()
     {
-        var snippet = Snip("fee", "") with { Name = "Fee", Body = new Body.Html("<p><slot name=\"snippet\" data-ref=\"A/gone\"></slot></p>") };
+        var snippet = Snip("fee", "") with
+        {
+            Name = "Fee",
+            Body = new Body.Html("<p><slot name=\"snippet\" data-ref=\"A/gone\"></slot></p>"),
+        };
         var keyboard = new Keyboard(Index(snippet)).Type("fee").Press("Enter");
         Assert.Equal("press Enter", keyboard.Steps);
         Assert.Contains("“Fee” was not put in. The snippet “A/gone”", keyboard.Last.Problem, StringComparison.Ordinal);
@@ -170,7 +203,11 @@ public sealed class HostTests
         var snippet = AtOnce(";c", "") with { Body = Body.Html.Parse("<p><slot name=\"clipboard\"></slot></p>") };
         var keyboard = new Keyboard(Index(snippet));
         keyboard.Host.Clipboard = null;
-        Assert.Contains("The clipboard holds more than 1,000,000 characters", keyboard.Type(";c").Last.Problem, StringComparison.Ordinal);
+        Assert.Contains(
+            "The clipboard holds more than 1,000,000 characters",
+            keyboard.Type(";c").Last.Problem,
+            StringComparison.Ordinal
+        );
         keyboard.Host.Clipboard = "tide";
         Assert.Equal("delete 2, put in “tide”", keyboard.Type(" ;c").Steps);
     }
@@ -178,7 +215,9 @@ public sealed class HostTests
     [Fact]
     public void The_last_keys_are_explained_when_somebody_asks()
     {
-        var keyboard = new Keyboard(Index(Snip("mfg", "regards"), AtOnce("br", "berth"), Snip("brk", "long"))).Type("omfg mfg ").Type("br");
+        var keyboard = new Keyboard(Index(Snip("mfg", "regards"), AtOnce("br", "berth"), Snip("brk", "long")))
+            .Type("omfg mfg ")
+            .Type("br");
         keyboard.Last = keyboard.Host.Settle();
         keyboard.Press("Ctrl+Alt+Z");
         var why = keyboard.Host.Explain();
@@ -199,53 +238,78 @@ public sealed class HostTests
 
     /// <summary>A keyboard that is told of every key late and holds all of them comes to the same text as one that holds as little as it may.</summary>
     [Fact]
-    public void Holding_more_than_is_needed_changes_nothing() => HostModel.Keys.Sample(HostModel.Snippets, (snippets, keys) =>
-    {
-        var index = Index(snippets);
-        foreach (var field in Enum.GetValues<FieldKind>())
-        {
-            var setting = In(field);
-            var (some, all) = (index.Keys(setting, keys), index.Keys(setting with { HoldAll = true }, keys));
-            Assert.Equal((some.Text, some.Html, some.Caret, some.Selection), (all.Text, all.Html, all.Caret, all.Selection));
-        }
-    }, times: 4_000);
+    public void Holding_more_than_is_needed_changes_nothing() =>
+        HostModel.Keys.Sample(
+            HostModel.Snippets,
+            (snippets, keys) =>
+            {
+                var index = Index(snippets);
+                foreach (var field in Enum.GetValues<FieldKind>())
+                {
+                    var setting = In(field);
+                    var (some, all) = (index.Keys(setting, keys), index.Keys(setting with { HoldAll = true }, keys));
+                    Assert.Equal(
+                        (some.Text, some.Html, some.Caret, some.Selection),
+                        (all.Text, all.Html, all.Caret, all.Selection)
+                    );
+                }
+            },
+            times: 4_000
+        );
 
     /// <summary>Whatever goes in, taking it back as the very next key leaves the field as it would be without any trigger.</summary>
     [Fact]
-    public void Taking_back_leaves_nothing_of_the_text_in_any_field() => HostModel.Keys.Sample(HostModel.Snippets, (snippets, keys) =>
-    {
-        var index = Index(snippets);
-        foreach (var field in (FieldKind[])[FieldKind.Rich, FieldKind.Plain, FieldKind.Markdown])
-        {
-            var typed = keys.TakeWhile(key => key.Length == 1 || key == "Enter").ToArray();
-            for (var length = 1; length <= typed.Length; length++)
+    public void Taking_back_leaves_nothing_of_the_text_in_any_field() =>
+        HostModel.Keys.Sample(
+            HostModel.Snippets,
+            (snippets, keys) =>
             {
-                var start = typed[..length];
-                var fired = index.Keys(In(field), start);
-                if (fired.Firings is not [{ Outcome: Outcome.Inserted } only] || only.Step != length - 1) continue;
-                var back = index.Keys(In(field), [.. start, "Ctrl+Alt+Z"]);
-                if (back.Firings[0].Outcome != Outcome.TakenBack) break;
-                var plain = TriggerIndex.Empty.Keys(In(field), start);
-                Assert.Equal((plain.Text, plain.Html, plain.Caret), (back.Text, back.Html, back.Caret));
-                break;
-            }
-        }
-    }, times: 4_000);
+                var index = Index(snippets);
+                foreach (var field in (FieldKind[])[FieldKind.Rich, FieldKind.Plain, FieldKind.Markdown])
+                {
+                    var typed = keys.TakeWhile(key => key.Length == 1 || key == "Enter").ToArray();
+                    for (var length = 1; length <= typed.Length; length++)
+                    {
+                        var start = typed[..length];
+                        var fired = index.Keys(In(field), start);
+                        if (fired.Firings is not [{ Outcome: Outcome.Inserted } only] || only.Step != length - 1)
+                            continue;
+                        var back = index.Keys(In(field), [.. start, "Ctrl+Alt+Z"]);
+                        if (back.Firings[0].Outcome != Outcome.TakenBack)
+                            break;
+                        var plain = TriggerIndex.Empty.Keys(In(field), start);
+                        Assert.Equal((plain.Text, plain.Html, plain.Caret), (back.Text, back.Html, back.Caret));
+                        break;
+                    }
+                }
+            },
+            times: 4_000
+        );
 
     [Fact]
     public void A_key_that_sets_nothing_off_allocates_nothing()
     {
-        var index = Index(Snip("mfg", "X"), AtOnce(";bc", "Y"), With("P", new Trigger.Pattern("b\\d", TypingRules.For("b"), Scope.Everywhere)));
+        var index = Index(
+            Snip("mfg", "X"),
+            AtOnce(";bc", "Y"),
+            With("P", new Trigger.Pattern("b\\d", TypingRules.For("b"), Scope.Everywhere))
+        );
         var host = new TypingHost(new HostSurroundings { Index = () => index, Context = () => new RenderContext() });
-        var keys = Key.ForText("the quay is quiet – nobody's there, and it rains; ").Append(Key.Backspace).Append(Key.Enter).ToArray();
-        for (var round = 0; round < 20; round++) PressAll();
+        var keys = Key.ForText("the quay is quiet – nobody's there, and it rains; ")
+            .Append(Key.Backspace)
+            .Append(Key.Enter)
+            .ToArray();
+        for (var round = 0; round < 20; round++)
+            PressAll();
         var before = GC.GetAllocatedBytesForCurrentThread();
-        for (var round = 0; round < 200; round++) PressAll();
+        for (var round = 0; round < 200; round++)
+            PressAll();
         Assert.Equal(before, GC.GetAllocatedBytesForCurrentThread());
 
         void PressAll()
         {
-            for (var at = 0; at < keys.Length; at++) host.Press(new Keystroke(keys[at]), held: false);
+            for (var at = 0; at < keys.Length; at++)
+                host.Press(new Keystroke(keys[at]), held: false);
         }
     }
 }

@@ -18,8 +18,9 @@ public sealed class KeyRecorderTests
         recorder.Focused("log-book", "Log");
         Assert.Equal(
             "<p><slot name=\"go-to\" data-app=\"permit-portal\" data-field=\"Name\"></slot>Mar<kbd>Tab</kbd>&lt;<kbd>Ctrl+B</kbd>q"
-            + "<slot name=\"go-to\" data-app=\"log-book\" data-field=\"Log\"></slot></p>",
-            recorder.ToBody().Source);
+                + "<slot name=\"go-to\" data-app=\"log-book\" data-field=\"Log\"></slot></p>",
+            recorder.ToBody().Source
+        );
     }
 
     [Fact]
@@ -62,7 +63,8 @@ public sealed class KeyRecorderTests
         recorder.Focused("terminal", "gull@quay");
         Assert.Equal(
             "<p><kbd>Ctrl+S</kbd>a<kbd data-run=\"\">Enter Tab Tab Tab</kbd><slot name=\"go-to\" data-app=\"terminal\" data-field=\"gull@quay\"></slot></p>",
-            recorder.ToBody().Source);
+            recorder.ToBody().Source
+        );
     }
 
     [Fact]
@@ -72,7 +74,10 @@ public sealed class KeyRecorderTests
         recorder.Focused("terminal", "gull@quay");
         Type("Alt+F4");
         recorder.Focused("editor", "notes.txt");
-        Assert.Equal("<p>x<slot name=\"go-to\" data-app=\"terminal\" data-field=\"gull@quay\"></slot><kbd>Alt+F4</kbd></p>", recorder.ToBody().Source);
+        Assert.Equal(
+            "<p>x<slot name=\"go-to\" data-app=\"terminal\" data-field=\"gull@quay\"></slot><kbd>Alt+F4</kbd></p>",
+            recorder.ToBody().Source
+        );
     }
 
     [Fact]
@@ -84,13 +89,18 @@ public sealed class KeyRecorderTests
         Assert.Equal("<p><kbd>Home</kbd></p>", here.ToBody().Source);
         here.Focused("terminal", "gull@quay");
         here.Focused("editor", "notes.txt");
-        Assert.EndsWith("data-app=\"editor\" data-field=\"notes.txt\"></slot></p>", here.ToBody().Source, StringComparison.Ordinal);
+        Assert.EndsWith(
+            "data-app=\"editor\" data-field=\"notes.txt\"></slot></p>",
+            here.ToBody().Source,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
     public void ALongRecordingEndsAndSaysSo()
     {
-        for (var at = 0; at < KeyRecorder.MostParts; at++) Type("a", "Home");
+        for (var at = 0; at < KeyRecorder.MostParts; at++)
+            Type("a", "Home");
         Assert.True(recorder.IsFull);
         Assert.Equal(KeyRecorder.MostParts, recorder.ToBody().Tree.Inlines().Count());
     }
@@ -107,6 +117,7 @@ public sealed class KeyRecorderTests
 
     private void Type(params string[] keys)
     {
-        foreach (var key in keys) recorder.Decided([Key.Parse("key", key)], []);
+        foreach (var key in keys)
+            recorder.Decided([Key.Parse("key", key)], []);
     }
 }

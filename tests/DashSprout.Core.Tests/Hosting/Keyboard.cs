@@ -11,18 +11,27 @@ internal sealed class Keyboard
 {
     private long now;
 
-    public Keyboard(TriggerIndex index, FieldKind field = FieldKind.Plain, bool hints = true, string app = "post", Func<string, bool>? rests = null, Func<ITextFollower>? follow = null)
+    public Keyboard(
+        TriggerIndex index,
+        FieldKind field = FieldKind.Plain,
+        bool hints = true,
+        string app = "post",
+        Func<string, bool>? rests = null,
+        Func<ITextFollower>? follow = null
+    )
     {
         Index = index;
-        Host = new TypingHost(new HostSurroundings
-        {
-            Index = () => Index,
-            Context = () => new RenderContext { FindSnippet = _ => null },
-            Hints = () => hints,
-            RestsIn = rests ?? (_ => false),
-            Follow = follow ?? (() => new NoFollower()),
-            MayOpen = opening => MayOpen || !opening.Target.Contains("example", StringComparison.Ordinal),
-        });
+        Host = new TypingHost(
+            new HostSurroundings
+            {
+                Index = () => Index,
+                Context = () => new RenderContext { FindSnippet = _ => null },
+                Hints = () => hints,
+                RestsIn = rests ?? (_ => false),
+                Follow = follow ?? (() => new NoFollower()),
+                MayOpen = opening => MayOpen || !opening.Target.Contains("example", StringComparison.Ordinal),
+            }
+        );
         Last = Host.Focus(app, field);
     }
 
@@ -37,14 +46,18 @@ internal sealed class Keyboard
     /// <summary>Presses keys, one for each grapheme; each is held back if the host wants it so.</summary>
     public Keyboard Type(string text)
     {
-        foreach (var key in Key.ForText(text)) Press(key.Value);
+        foreach (var key in Key.ForText(text))
+            Press(key.Value);
         return this;
     }
 
     public Keyboard Press(string value)
     {
         var key = Key.Parse("key", value);
-        var held = Last.Next == Hold.Everything || (Last.Next == Hold.ActingKeys && key.Kind != KeyKind.Typed) || Host.Chords().Contains(key.Value);
+        var held =
+            Last.Next == Hold.Everything
+            || (Last.Next == Hold.ActingKeys && key.Kind != KeyKind.Typed)
+            || Host.Chords().Contains(key.Value);
         return Press(value, held);
     }
 
@@ -55,15 +68,23 @@ internal sealed class Keyboard
         return this;
     }
 
-    public static string Told(HostAnswer answer) => string.Join(", ", answer.Steps.Where(step => step is not DeliveryStep.Remember).Select(step => step switch
-    {
-        DeliveryStep.Delete delete => $"delete {delete.Graphemes}",
-        DeliveryStep.PutIn putIn => $"put in “{putIn.Plain}”",
-        DeliveryStep.Press press => $"press {press.Key}",
-        DeliveryStep.TakeBack takeBack => $"take back {takeBack.Steps}",
-        DeliveryStep.Open open => $"open {open.Target}",
-        _ => step.GetType().Name,
-    }));
+    public static string Told(HostAnswer answer) =>
+        string.Join(
+            ", ",
+            answer
+                .Steps.Where(step => step is not DeliveryStep.Remember)
+                .Select(step =>
+                    step switch
+                    {
+                        DeliveryStep.Delete delete => $"delete {delete.Graphemes}",
+                        DeliveryStep.PutIn putIn => $"put in “{putIn.Plain}”",
+                        DeliveryStep.Press press => $"press {press.Key}",
+                        DeliveryStep.TakeBack takeBack => $"take back {takeBack.Steps}",
+                        DeliveryStep.Open open => $"open {open.Target}",
+                        _ => step.GetType().Name,
+                    }
+                )
+        );
 
     public string Steps => Told(Last);
 }

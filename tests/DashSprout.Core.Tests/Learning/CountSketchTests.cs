@@ -27,9 +27,13 @@ public sealed class CountSketchTests
         {
             var estimate = sketch.Estimate(code);
             Assert.True(estimate >= Math.Min(count, byte.MaxValue));
-            if (estimate - count > bound) tooHigh++;
+            if (estimate - count > bound)
+                tooHigh++;
         }
-        Assert.True(tooHigh <= exact.Count * Math.Exp(-sketch.Depth), $"{tooHigh} of {exact.Count} counts are further off than {bound:0.0}.");
+        Assert.True(
+            tooHigh <= exact.Count * Math.Exp(-sketch.Depth),
+            $"{tooHigh} of {exact.Count} counts are further off than {bound:0.0}."
+        );
     }
 
     [Fact]
@@ -40,7 +44,8 @@ public sealed class CountSketchTests
         sketch.Add(once);
         for (ulong other = 0; other < 2000; other++)
         {
-            if (other % 20 == 0) sketch.Add(often);
+            if (other % 20 == 0)
+                sketch.Add(often);
             sketch.Add(WordCode.Mixed(other % 30 + 7));
         }
         Assert.Equal(0, sketch.Estimate(once));
@@ -52,27 +57,41 @@ public sealed class CountSketchTests
     public void What_was_kept_counts_on_and_what_is_of_another_size_is_refused()
     {
         var sketch = new CountSketch(widthBits: 8);
-        for (var time = 0; time < 5; time++) sketch.Add(42);
+        for (var time = 0; time < 5; time++)
+            sketch.Add(42);
         var other = new CountSketch(widthBits: 8);
         Assert.True(other.Restore(sketch.Cells, sketch.Counted));
         Assert.Equal(6, other.Add(42));
         Assert.False(new CountSketch(widthBits: 9).Restore(sketch.Cells, sketch.Counted));
         Assert.False(other.Restore(sketch.Cells, -1));
-        for (var time = 0; time < 1000; time++) other.Add(42);
+        for (var time = 0; time < 1000; time++)
+            other.Add(42);
         Assert.Equal(byte.MaxValue, other.Estimate(42));
     }
 
     [Fact]
-    public void Words_are_the_same_whatever_their_capitals_and_what_stands_around_them() => Gen.Select(Gen.String[Gen.Char.AlphaNumeric, 1, 12], HostModel.OneOf("", "(", "“"), HostModel.OneOf("", ",", ".", "!)")).Sample((word, before, behind) =>
-    {
-        Assert.Equal(WordCode.Of(word), WordCode.Of(before + word.ToUpperInvariant() + behind));
-        Assert.NotEqual(WordCode.Of(word), WordCode.Of(word + "x"));
-        Assert.NotEqual(WordCode.And(WordCode.Of(word), WordCode.Of("a")), WordCode.And(WordCode.Of("a"), WordCode.Of(word + "a")));
-    });
+    public void Words_are_the_same_whatever_their_capitals_and_what_stands_around_them() =>
+        Gen.Select(
+                Gen.String[Gen.Char.AlphaNumeric, 1, 12],
+                HostModel.OneOf("", "(", "“"),
+                HostModel.OneOf("", ",", ".", "!)")
+            )
+            .Sample(
+                (word, before, behind) =>
+                {
+                    Assert.Equal(WordCode.Of(word), WordCode.Of(before + word.ToUpperInvariant() + behind));
+                    Assert.NotEqual(WordCode.Of(word), WordCode.Of(word + "x"));
+                    Assert.NotEqual(
+                        WordCode.And(WordCode.Of(word), WordCode.Of("a")),
+                        WordCode.And(WordCode.Of("a"), WordCode.Of(word + "a"))
+                    );
+                }
+            );
 
     private static IEnumerable<ulong> Runs(string line)
     {
         var words = line.Split(' ').Select(word => WordCode.Of(word)).ToList();
-        for (var at = 0; at + 3 <= words.Count; at++) yield return words.Skip(at).Take(3).Aggregate(WordCode.None, WordCode.And);
+        for (var at = 0; at + 3 <= words.Count; at++)
+            yield return words.Skip(at).Take(3).Aggregate(WordCode.None, WordCode.And);
     }
 }

@@ -51,17 +51,20 @@ public sealed class DrillCardTests
 
     /// <summary>Whatever is answered, a card is asked again within the time of its box.</summary>
     [Fact]
-    public void Nothing_is_lost_sight_of() => Gen.Bool.Array[0, 40].Sample(answers =>
-    {
-        var card = DrillCard.New(1, ";kr");
-        var day = Today;
-        foreach (var right in answers)
-        {
-            Assert.True(card.IsDue(day));
-            card = card.Answered(right, day);
-            Assert.InRange(card.Due.DayNumber - day.DayNumber, 0, DrillCard.Days[^1]);
-            day = card.Due;
-        }
-        Assert.Equal(answers.Length, card.Right + card.Wrong);
-    });
+    public void Nothing_is_lost_sight_of() =>
+        Gen
+            .Bool.Array[0, 40]
+            .Sample(answers =>
+            {
+                var card = DrillCard.New(1, ";kr");
+                var day = Today;
+                foreach (var right in answers)
+                {
+                    Assert.True(card.IsDue(day));
+                    card = card.Answered(right, day);
+                    Assert.InRange(card.Due.DayNumber - day.DayNumber, 0, DrillCard.Days[^1]);
+                    day = card.Due;
+                }
+                Assert.Equal(answers.Length, card.Right + card.Wrong);
+            });
 }

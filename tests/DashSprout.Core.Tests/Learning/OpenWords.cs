@@ -12,8 +12,18 @@ internal static class OpenWords
     public static IReadOnlyList<string> Paragraphs { get; } = Read();
 
     /// <summary>What tells words from letters by chance.</summary>
-    public static SecretLook Secrets { get; } = new(LetterPairs.Of(new WordList(Paragraphs.SelectMany(line => line.Split(' ')).Where(word => word.All(char.IsLetter) && word.Length > 1).CountBy(word => word)
-        .Select(pair => (pair.Key, (double)pair.Value)))));
+    public static SecretLook Secrets { get; } =
+        new(
+            LetterPairs.Of(
+                new WordList(
+                    Paragraphs
+                        .SelectMany(line => line.Split(' '))
+                        .Where(word => word.All(char.IsLetter) && word.Length > 1)
+                        .CountBy(word => word)
+                        .Select(pair => (pair.Key, (double)pair.Value))
+                )
+            )
+        );
 
     private static List<string> Read()
     {
@@ -22,7 +32,13 @@ internal static class OpenWords
         {
             var path = Path.Combine(Folder, name);
             Assert.True(File.Exists(path), $"{path} is missing: it comes with Debian's package base-files.");
-            paragraphs.AddRange(File.ReadAllText(path).ReplaceLineEndings("\n").Split("\n\n").Select(text => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries))).Where(text => text.Length > 0));
+            paragraphs.AddRange(
+                File.ReadAllText(path)
+                    .ReplaceLineEndings("\n")
+                    .Split("\n\n")
+                    .Select(text => string.Join(' ', text.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)))
+                    .Where(text => text.Length > 0)
+            );
         }
         return paragraphs;
     }

@@ -11,7 +11,13 @@ public sealed class SecretLookTests
     [Fact]
     public void The_check_digit_is_worked_out_as_the_standard_says()
     {
-        Assert.Equal(["79927398713"], Enumerable.Range(0, 10).Select(last => $"7992739871{last}").Where(number => SecretLook.HasCheckDigit(number)));
+        Assert.Equal(
+            ["79927398713"],
+            Enumerable
+                .Range(0, 10)
+                .Select(last => $"7992739871{last}")
+                .Where(number => SecretLook.HasCheckDigit(number))
+        );
         Assert.False(SecretLook.HasCheckDigit("18"));
         Assert.False(SecretLook.HasCheckDigit(new string('0', 20)));
     }
@@ -36,7 +42,8 @@ public sealed class SecretLookTests
     [InlineData("McHarbour")]
     [InlineData("B12")]
     [InlineData("2026-03-02T09:15")]
-    public void Words_dates_and_addresses_are_none(string word) => Assert.False(OpenWords.Secrets.LooksUnguessable(word));
+    public void Words_dates_and_addresses_are_none(string word) =>
+        Assert.False(OpenWords.Secrets.LooksUnguessable(word));
 
     [Theory]
     [InlineData("your card 4000 1234 5678 9017 please", "····")]
@@ -58,26 +65,38 @@ public sealed class SecretLookTests
     [Fact]
     public void Words_of_a_text_are_told_from_letters_by_chance()
     {
-        var words = OpenWords.Paragraphs.SelectMany(line => line.Split(' ')).Where(word => word.Length >= 8 && word.All(char.IsLetter)).Distinct().ToList();
+        var words = OpenWords
+            .Paragraphs.SelectMany(line => line.Split(' '))
+            .Where(word => word.Length >= 8 && word.All(char.IsLetter))
+            .Distinct()
+            .ToList();
         Assert.True(words.Count > 500);
         Assert.InRange(words.Count(word => OpenWords.Secrets.LooksUnguessable(word)), 0, words.Count / 100);
         var random = new Random(7);
-        var chance = Enumerable.Range(0, 2000).Select(_ => string.Concat(Enumerable.Range(0, 12).Select(_ => (char)('a' + random.Next(26)))));
+        var chance = Enumerable
+            .Range(0, 2000)
+            .Select(_ => string.Concat(Enumerable.Range(0, 12).Select(_ => (char)('a' + random.Next(26)))));
         Assert.InRange(chance.Count(word => OpenWords.Secrets.LooksUnguessable(word)), 1700, 2000);
     }
 
     /// <summary>A number with a valid check digit is seen wherever its digits are parted.</summary>
     [Fact]
     public void No_number_with_a_check_digit_is_passed_over() =>
-        Gen.Select(Gen.Char['0', '9'].Array[7, 18], Gen.Bool.Array[19], HostModel.OneOf(" ", "-", ".", " - ")).Sample((digits, gaps, gap) =>
-        {
-            var number = new string(digits);
-            number += Enumerable.Range(0, 10).First(last => SecretLook.HasCheckDigit($"{number}{last}"));
-            var written = string.Concat(number.Select((digit, at) => at > 0 && gaps[at] ? gap + digit : $"{digit}"));
-            var line = $"please use {written} for it";
-            var words = TypedLine.WordsOf(line);
-            var secret = new bool[words.Count];
-            OpenWords.Secrets.Mark(line, words, secret);
-            for (var at = 0; at < words.Count; at++) Assert.True(secret[at] || !line[words[at]].Any(char.IsDigit), line);
-        });
+        Gen.Select(Gen.Char['0', '9'].Array[7, 18], Gen.Bool.Array[19], HostModel.OneOf(" ", "-", ".", " - "))
+            .Sample(
+                (digits, gaps, gap) =>
+                {
+                    var number = new string(digits);
+                    number += Enumerable.Range(0, 10).First(last => SecretLook.HasCheckDigit($"{number}{last}"));
+                    var written = string.Concat(
+                        number.Select((digit, at) => at > 0 && gaps[at] ? gap + digit : $"{digit}")
+                    );
+                    var line = $"please use {written} for it";
+                    var words = TypedLine.WordsOf(line);
+                    var secret = new bool[words.Count];
+                    OpenWords.Secrets.Mark(line, words, secret);
+                    for (var at = 0; at < words.Count; at++)
+                        Assert.True(secret[at] || !line[words[at]].Any(char.IsDigit), line);
+                }
+            );
 }

@@ -43,14 +43,19 @@ public sealed class TextFollowerTests
         memory.Ended = following.Phrases.Remove;
     }
 
-    private Keyboard Typing(FieldKind field = FieldKind.Plain, string app = "post", params IEnumerable<(string Trigger, string Text)> snippets)
+    private Keyboard Typing(
+        FieldKind field = FieldKind.Plain,
+        string app = "post",
+        params IEnumerable<(string Trigger, string Text)> snippets
+    )
     {
         var index = Index([.. snippets.Select(snippet => Snip(snippet.Trigger, snippet.Text))]);
         following.Snippets = SnippetBeginnings.Of(index, SnippetBeginnings.None);
         return new Keyboard(index, field, app: app, follow: () => new TextFollower(following));
     }
 
-    private static string Offered(Keyboard keyboard) => string.Join(" | ", keyboard.Last.Offers.All.Select(offer => offer.Rest));
+    private static string Offered(Keyboard keyboard) =>
+        string.Join(" | ", keyboard.Last.Offers.All.Select(offer => offer.Rest));
 
     [Fact]
     public void A_phrase_that_was_typed_three_times_is_offered_when_it_is_begun()
@@ -78,7 +83,10 @@ public sealed class TextFollowerTests
     {
         var keyboard = Typing(snippets: (";ty", Thanks));
         Assert.Equal("r booking at our harbour.", Offered(keyboard.Type("Thank you for you")));
-        Assert.Equal("delete 17, put in “Thank you for your booking at our harbour.”", keyboard.Press("ArrowRight").Steps);
+        Assert.Equal(
+            "delete 17, put in “Thank you for your booking at our harbour.”",
+            keyboard.Press("ArrowRight").Steps
+        );
         Assert.Equal(Outcome.Inserted, keyboard.Last.Ended.Single().Outcome);
         Assert.Equal("take back 42, put in “Thank you for you”", keyboard.Press("Ctrl+Alt+Z").Steps);
         keyboard.Last = keyboard.Host.Click();
@@ -90,7 +98,8 @@ public sealed class TextFollowerTests
     public void The_arrow_takes_an_offer_at_a_lines_end_only_and_a_chosen_key_anywhere()
     {
         var keyboard = Typing(snippets: [(";ty", Thanks), (";q", "See you at the north quay at noon")]);
-        foreach (var key in Key.ForText("See you at the north ")) keyboard.Press(key.Value, held: false, endsLine: false);
+        foreach (var key in Key.ForText("See you at the north "))
+            keyboard.Press(key.Value, held: false, endsLine: false);
         Assert.Equal("", Offered(keyboard));
         keyboard.Last = keyboard.Host.Click();
         Assert.NotEqual("", Offered(keyboard.Type("Thank you for yo")));
@@ -103,7 +112,8 @@ public sealed class TextFollowerTests
     [InlineData("End")]
     [InlineData("F9")]
     [InlineData("Ctrl+Enter")]
-    public void Keys_that_ordinary_typing_does_not_use_can_take_offers(string key) => Assert.Equal(key, OfferKeys.Read("takeKey", key).Value);
+    public void Keys_that_ordinary_typing_does_not_use_can_take_offers(string key) =>
+        Assert.Equal(key, OfferKeys.Read("takeKey", key).Value);
 
     [Theory]
     [InlineData("a")]
@@ -117,15 +127,32 @@ public sealed class TextFollowerTests
     [InlineData("Shift")]
     [InlineData("Alt+ArrowDown")]
     [InlineData("")]
-    public void Keys_of_ordinary_typing_cannot(string key) => Assert.Equal("takeKey", Assert.Throws<InvalidInputException>(() => OfferKeys.Read("takeKey", key)).Errors[0].Field);
+    public void Keys_of_ordinary_typing_cannot(string key) =>
+        Assert.Equal(
+            "takeKey",
+            Assert.Throws<InvalidInputException>(() => OfferKeys.Read("takeKey", key)).Errors[0].Field
+        );
 
     [Fact]
     public void Several_are_walked_with_the_arrows_and_the_last_follows_the_first()
     {
-        var keyboard = Typing(snippets: [(";a", "Please note that the crane is closed"), (";b", "Please note that the quay is closed until noon"), (";c", "something else entirely here")]);
-        Assert.Equal("the quay is closed until noon | the crane is closed", Offered(keyboard.Type("Please note that ")));
+        var keyboard = Typing(
+            snippets:
+            [
+                (";a", "Please note that the crane is closed"),
+                (";b", "Please note that the quay is closed until noon"),
+                (";c", "something else entirely here"),
+            ]
+        );
+        Assert.Equal(
+            "the quay is closed until noon | the crane is closed",
+            Offered(keyboard.Type("Please note that "))
+        );
         Assert.Equal((0, 1), (keyboard.Last.Offers.At, keyboard.Press("Alt+ArrowDown").Last.Offers.At));
-        Assert.Equal((0, 1), (keyboard.Press("Alt+ArrowDown").Last.Offers.At, keyboard.Press("Alt+ArrowUp").Last.Offers.At));
+        Assert.Equal(
+            (0, 1),
+            (keyboard.Press("Alt+ArrowDown").Last.Offers.At, keyboard.Press("Alt+ArrowUp").Last.Offers.At)
+        );
         Assert.Equal("", keyboard.Steps);
         Assert.Equal("delete 17, put in “Please note that the crane is closed”", keyboard.Press("ArrowRight").Steps);
         keyboard.Last = keyboard.Host.Click();
@@ -135,7 +162,14 @@ public sealed class TextFollowerTests
     [Fact]
     public void A_snippet_with_live_parts_is_offered_by_its_fixed_beginning_and_goes_in_as_a_whole()
     {
-        var index = Index(Snip(";kr", "") with { Body = Body.Html.Parse("<p>With kind <strong>regards from</strong> us, <time data-pattern=\"d\"></time></p>") });
+        var index = Index(
+            Snip(";kr", "") with
+            {
+                Body = Body.Html.Parse(
+                    "<p>With kind <strong>regards from</strong> us, <time data-pattern=\"d\"></time></p>"
+                ),
+            }
+        );
         following.Snippets = SnippetBeginnings.Of(index, SnippetBeginnings.None);
         var keyboard = new Keyboard(index, FieldKind.Rich, follow: () => new TextFollower(following));
         Assert.Equal("from us, …", Offered(keyboard.Type("With kind regards ")));
@@ -147,7 +181,9 @@ public sealed class TextFollowerTests
     [Fact]
     public void A_text_typed_in_full_is_a_missed_chance()
     {
-        var keyboard = Typing(snippets: [(";ty", "Thank you for your booking"), (";gh", "Gullhaven Harbour"), ("longer", "long one")]);
+        var keyboard = Typing(
+            snippets: [(";ty", "Thank you for your booking"), (";gh", "Gullhaven Harbour"), ("longer", "long one")]
+        );
         keyboard.Type("so: thank you for your booking");
         Assert.Null(keyboard.Last.Missed);
         Assert.Equal(";ty", keyboard.Type(" ").Last.Missed!.Trigger.Text);
@@ -201,7 +237,15 @@ public sealed class TextFollowerTests
     {
         var keyboard = Typing(snippets: ("kr", "Kind regards"));
         keyboard.Type("one mistake").Press("Backspace").Press("Backspace").Type("! then kr and");
-        keyboard.Press("Ctrl+Z").Type("after undo").Press("ArrowLeft").Type("é👩‍⚕️").Press("Backspace").Type("nd kr ").Press("Ctrl+Alt+Z").Type("x");
+        keyboard
+            .Press("Ctrl+Z")
+            .Type("after undo")
+            .Press("ArrowLeft")
+            .Type("é👩‍⚕️")
+            .Press("Backspace")
+            .Type("nd kr ")
+            .Press("Ctrl+Alt+Z")
+            .Type("x");
         keyboard.Last = keyboard.Host.Focus("log", FieldKind.Plain);
         Assert.Equal(["one mista! then ", "after undo", "énd ", "x"], typed.Select(text => text.Text));
     }
@@ -217,40 +261,75 @@ public sealed class TextFollowerTests
 
     /// <summary>Whatever is typed, erased and clicked: what is handed on is what stands in the field.</summary>
     [Fact]
-    public void What_is_handed_on_is_what_stands_there() => HostModel.OneOf("a", "é", "👩‍⚕️", " ", "Enter", ".", "Backspace", "Backspace", "click", "Ctrl+Z", "ArrowLeft").Array[1, 40].Sample(keys =>
-    {
-        var handed = new List<string>();
-        var follower = new TextFollower(new Following { Rules = FollowingRules.Off with { Learns = true }, Typed = text => handed.Add(text.Text) });
-        follower.Focus("post", FieldKind.Plain);
-        var expected = new List<string>();
-        var field = new List<string>();
-        void Leave(bool keeps)
-        {
-            if (keeps && field.Count > 0) expected.Add(string.Concat(field));
-            field.Clear();
-        }
-        foreach (var key in keys)
-        {
-            if (key == "click") follower.Moved();
-            else follower.Pressed(Key.Parse("key", key), true);
-            if (key == "Backspace") field.RemoveRange(Math.Max(0, field.Count - 1), Math.Min(1, field.Count));
-            else if (key is "click" or "ArrowLeft") Leave(keeps: true);
-            else if (key == "Ctrl+Z") Leave(keeps: false);
-            else field.Add(key == "Enter" ? "\n" : key);
-        }
-        follower.Moved();
-        Leave(keeps: true);
-        Assert.Equal(expected, handed);
-    });
+    public void What_is_handed_on_is_what_stands_there() =>
+        HostModel
+            .OneOf("a", "é", "👩‍⚕️", " ", "Enter", ".", "Backspace", "Backspace", "click", "Ctrl+Z", "ArrowLeft")
+            .Array[1, 40]
+            .Sample(keys =>
+            {
+                var handed = new List<string>();
+                var follower = new TextFollower(
+                    new Following
+                    {
+                        Rules = FollowingRules.Off with { Learns = true },
+                        Typed = text => handed.Add(text.Text),
+                    }
+                );
+                follower.Focus("post", FieldKind.Plain);
+                var expected = new List<string>();
+                var field = new List<string>();
+                void Leave(bool keeps)
+                {
+                    if (keeps && field.Count > 0)
+                        expected.Add(string.Concat(field));
+                    field.Clear();
+                }
+                foreach (var key in keys)
+                {
+                    if (key == "click")
+                        follower.Moved();
+                    else
+                        follower.Pressed(Key.Parse("key", key), true);
+                    if (key == "Backspace")
+                        field.RemoveRange(Math.Max(0, field.Count - 1), Math.Min(1, field.Count));
+                    else if (key is "click" or "ArrowLeft")
+                        Leave(keeps: true);
+                    else if (key == "Ctrl+Z")
+                        Leave(keeps: false);
+                    else
+                        field.Add(key == "Enter" ? "\n" : key);
+                }
+                follower.Moved();
+                Leave(keeps: true);
+                Assert.Equal(expected, handed);
+            });
 
     /// <summary>Whatever is typed with offers on, what comes of the engine is the same as without, as long as no offer is taken.</summary>
     [Fact]
-    public void Offers_that_are_passed_over_change_nothing() => HostModel.Keys.Sample(HostModel.Snippets, (snippets, keys) =>
-    {
-        var index = Index(snippets);
-        var shared = new Following { Rules = FollowingRules.Off with { Learns = true, Offers = true, Misses = true, Take = OfferKeys.Read("", "F9") }, Snippets = SnippetBeginnings.Of(index, SnippetBeginnings.None) };
-        var (plain, followed) = (new Keyboard(index), new Keyboard(index, follow: () => new TextFollower(shared)));
-        foreach (var key in keys.Where(key => !key.StartsWith("pause", StringComparison.Ordinal)))
-            Assert.Equal(plain.Press(key).Steps, followed.Press(key).Steps);
-    }, times: 2000);
+    public void Offers_that_are_passed_over_change_nothing() =>
+        HostModel.Keys.Sample(
+            HostModel.Snippets,
+            (snippets, keys) =>
+            {
+                var index = Index(snippets);
+                var shared = new Following
+                {
+                    Rules = FollowingRules.Off with
+                    {
+                        Learns = true,
+                        Offers = true,
+                        Misses = true,
+                        Take = OfferKeys.Read("", "F9"),
+                    },
+                    Snippets = SnippetBeginnings.Of(index, SnippetBeginnings.None),
+                };
+                var (plain, followed) = (
+                    new Keyboard(index),
+                    new Keyboard(index, follow: () => new TextFollower(shared))
+                );
+                foreach (var key in keys.Where(key => !key.StartsWith("pause", StringComparison.Ordinal)))
+                    Assert.Equal(plain.Press(key).Steps, followed.Press(key).Steps);
+            },
+            times: 2000
+        );
 }

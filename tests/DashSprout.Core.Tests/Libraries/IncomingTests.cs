@@ -7,9 +7,22 @@ namespace DashSprout.Core.Tests.Libraries;
 public sealed class IncomingTests
 {
     private static IncomingSnippet In(string name, string text, params string[] folders) =>
-        new(1, new(folders), TestShelf.Snip(name) with { Body = new Body.Plain(text), Note = "from the file" }, new([SnippetMerge.Text]));
+        new(
+            1,
+            new(folders),
+            TestShelf.Snip(name) with
+            {
+                Body = new Body.Plain(text),
+                Note = "from the file",
+            },
+            new([SnippetMerge.Text])
+        );
 
-    private static (TestShelf Shelf, string Fates) Bring(TestShelf shelf, SameName same, params IncomingSnippet[] incoming)
+    private static (TestShelf Shelf, string Fates) Bring(
+        TestShelf shelf,
+        SameName same,
+        params IncomingSnippet[] incoming
+    )
     {
         IReadOnlyList<IncomingOutcome> outcomes = [];
         shelf.Do(now =>
@@ -23,7 +36,14 @@ public sealed class IncomingTests
     [Fact]
     public void What_is_new_is_added_and_folders_are_made_once()
     {
-        var (shelf, fates) = Bring(new TestShelf().WithSnippets("a"), SameName.Change, In("x", "X", "Letters", "Formal"), In("y", "Y", "letters"), In("z", "Z"), In("w", "W", "Letters", "Formal"));
+        var (shelf, fates) = Bring(
+            new TestShelf().WithSnippets("a"),
+            SameName.Change,
+            In("x", "X", "Letters", "Formal"),
+            In("y", "Y", "letters"),
+            In("z", "Z"),
+            In("w", "W", "Letters", "Formal")
+        );
         Assert.Equal("add x, add y, add z, add w", fates);
         Assert.Equal(["Letters", "a", "z"], shelf.Names("Berths"));
         Assert.Equal(["Formal", "y"], shelf.Names("Letters"));
@@ -35,7 +55,12 @@ public sealed class IncomingTests
     [Fact]
     public void One_whose_name_is_here_changes_it_in_the_parts_that_the_file_speaks_of()
     {
-        var (shelf, fates) = Bring(new TestShelf().WithSnippets("a", "b"), SameName.Change, In("A", "new"), In("b", "text of b"));
+        var (shelf, fates) = Bring(
+            new TestShelf().WithSnippets("a", "b"),
+            SameName.Change,
+            In("A", "new"),
+            In("b", "text of b")
+        );
         Assert.Equal("change a, same b", fates);
         var snippet = ((SnippetItem)shelf["a"]).Snippet;
         Assert.Equal(("a", "new", ""), (snippet.Name, snippet.Body.Source, snippet.Note));
@@ -57,8 +82,25 @@ public sealed class IncomingTests
     public void References_to_what_is_here_go_by_identity_and_others_are_kept()
     {
         var shelf = new TestShelf().WithSnippets("a");
-        var body = Body.Html.Parse("<p><slot name='snippet' data-ref='Berths/a'></slot><slot name='snippet' data-ref='Berths/later'></slot></p>");
-        Bring(shelf, SameName.Change, new IncomingSnippet(1, EquatableList<string>.Empty, TestShelf.Snip("x") with { Body = body }, new([SnippetMerge.Text])));
-        Assert.Equal([References.To(shelf["a"].Id), "Berths/later"], References.In(((SnippetItem)shelf["x"]).Snippet.Body));
+        var body = Body.Html.Parse(
+            "<p><slot name='snippet' data-ref='Berths/a'></slot><slot name='snippet' data-ref='Berths/later'></slot></p>"
+        );
+        Bring(
+            shelf,
+            SameName.Change,
+            new IncomingSnippet(
+                1,
+                EquatableList<string>.Empty,
+                TestShelf.Snip("x") with
+                {
+                    Body = body,
+                },
+                new([SnippetMerge.Text])
+            )
+        );
+        Assert.Equal(
+            [References.To(shelf["a"].Id), "Berths/later"],
+            References.In(((SnippetItem)shelf["x"]).Snippet.Body)
+        );
     }
 }

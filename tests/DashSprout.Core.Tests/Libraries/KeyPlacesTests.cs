@@ -6,18 +6,50 @@ namespace DashSprout.Core.Tests.Libraries;
 /// <summary>Closing keys with a name, where they hold.</summary>
 public sealed class KeyPlacesTests
 {
-    private static readonly ClosingKeys Space = ClosingKeys.Parse("keys", [" "]), Enter = ClosingKeys.Parse("keys", ["Enter"]);
+    private static readonly ClosingKeys Space = ClosingKeys.Parse("keys", [" "]),
+        Enter = ClosingKeys.Parse("keys", ["Enter"]);
 
     private static TestShelf Shelf()
     {
         var shelf = new TestShelf();
         shelf.Do(now => Commands.AddLibrary(now, shelf.Next(), "Berths"));
-        shelf.Do(now => Commands.ChangeLibrary(now, shelf["Berths"].Id, null, null, LibraryRules.Default with { ClosingKeys = Space, Defaults = new TriggerDefaults(ClosingKeys: Enter) }));
+        shelf.Do(now =>
+            Commands.ChangeLibrary(
+                now,
+                shelf["Berths"].Id,
+                null,
+                null,
+                LibraryRules.Default with
+                {
+                    ClosingKeys = Space,
+                    Defaults = new TriggerDefaults(ClosingKeys: Enter),
+                }
+            )
+        );
         shelf.Do(now => Commands.AddFolder(now, shelf.Next(), shelf["Berths"].Id, "Fees"));
-        shelf.Do(now => Commands.ChangeFolder(now, shelf["Fees"].Id, null, null, new TriggerDefaults(ClosingKeys: ClosingKeys.Parse("keys", [" "]))));
+        shelf.Do(now =>
+            Commands.ChangeFolder(
+                now,
+                shelf["Fees"].Id,
+                null,
+                null,
+                new TriggerDefaults(ClosingKeys: ClosingKeys.Parse("keys", [" "]))
+            )
+        );
         var own = TypingRules.For("brk") with { ClosingKeys = Space };
-        shelf.Do(now => Commands.AddSnippet(now, shelf.Next(), shelf["Fees"].Id, TestShelf.Snip("own",
-            new Trigger.Abbreviation("brk", own, Scope.Everywhere), new Trigger.Pattern("b[0-9]", own, Scope.Everywhere), new Trigger.Abbreviation("usual", TypingRules.For("usual"), Scope.Everywhere))));
+        shelf.Do(now =>
+            Commands.AddSnippet(
+                now,
+                shelf.Next(),
+                shelf["Fees"].Id,
+                TestShelf.Snip(
+                    "own",
+                    new Trigger.Abbreviation("brk", own, Scope.Everywhere),
+                    new Trigger.Pattern("b[0-9]", own, Scope.Everywhere),
+                    new Trigger.Abbreviation("usual", TypingRules.For("usual"), Scope.Everywhere)
+                )
+            )
+        );
         return shelf;
     }
 

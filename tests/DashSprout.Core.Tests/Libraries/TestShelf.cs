@@ -26,7 +26,8 @@ internal sealed class TestShelf
     public TestShelf WithSnippets(params string[] names)
     {
         Do(now => Commands.AddLibrary(now, Next(), "Berths"));
-        foreach (var name in names) Do(now => Commands.AddSnippet(now, Next(), this["Berths"].Id, Snip(name)));
+        foreach (var name in names)
+            Do(now => Commands.AddSnippet(now, Next(), this["Berths"].Id, Snip(name)));
         return this;
     }
 
@@ -42,17 +43,27 @@ internal sealed class TestShelf
         return change;
     }
 
-    public void BringBack(string name) => Do(_ => new Change("back", bin.Values.Single(item => item.After!.Name == name)));
+    public void BringBack(string name) =>
+        Do(_ => new Change("back", bin.Values.Single(item => item.After!.Name == name)));
 
     /// <summary>Undoes a change, or does it again.</summary>
-    public void Turn(Change change, bool back) => Do(now => change.On(now, back, item => bin.GetValueOrDefault(item.Id)));
+    public void Turn(Change change, bool back) =>
+        Do(now => change.On(now, back, item => bin.GetValueOrDefault(item.Id)));
 
-    public string Refused(Func<Catalogue, Change> command) => Assert.Throws<InvalidInputException>(() => Now.With(command(Now))).Message;
+    public string Refused(Func<Catalogue, Change> command) =>
+        Assert.Throws<InvalidInputException>(() => Now.With(command(Now))).Message;
 
     public Change Referring(string from, string to)
     {
         var item = (SnippetItem)this[from];
-        return Commands.ChangeSnippet(Now, item.Id, item.Snippet with { Body = Body.Html.Parse($"<p><slot name='snippet' data-ref='{to}'></slot></p>") });
+        return Commands.ChangeSnippet(
+            Now,
+            item.Id,
+            item.Snippet with
+            {
+                Body = Body.Html.Parse($"<p><slot name='snippet' data-ref='{to}'></slot></p>"),
+            }
+        );
     }
 
     public void Refer(string from, string to) => Do(_ => Referring(from, to));

@@ -9,7 +9,11 @@ public sealed class UndoTests
 {
     private static readonly Trigger One = new Trigger.Abbreviation("one", TypingRules.For("one"), Scope.Everywhere);
     private static readonly Trigger Two = new Trigger.Abbreviation("two", TypingRules.For("two"), Scope.Everywhere);
-    private static readonly Trigger Three = new Trigger.Abbreviation("three", TypingRules.For("three"), Scope.Everywhere);
+    private static readonly Trigger Three = new Trigger.Abbreviation(
+        "three",
+        TypingRules.For("three"),
+        Scope.Everywhere
+    );
 
     private static readonly Snippet Old = TestShelf.Snip("A", One, Two);
 
@@ -32,7 +36,11 @@ public sealed class UndoTests
         var shelf = new TestShelf().WithSnippets("A");
         var first = Edit(shelf, "A", old => old with { Note = "one" });
         Edit(shelf, "A", old => old with { Note = "two" });
-        Assert.Contains("snippet “A” was changed since: note", Assert.Throws<ConflictException>(() => shelf.Turn(first, back: true)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "snippet “A” was changed since: note",
+            Assert.Throws<ConflictException>(() => shelf.Turn(first, back: true)).Message,
+            StringComparison.Ordinal
+        );
         Assert.Equal("two", Snippet(shelf, "A").Note);
     }
 
@@ -42,9 +50,17 @@ public sealed class UndoTests
         var shelf = new TestShelf().WithSnippets("A", "B");
         var renamed = Edit(shelf, "A", old => old with { Name = "C" });
         Edit(shelf, "B", old => old with { Name = "A" });
-        Assert.Contains("here already", Assert.Throws<InvalidInputException>(() => shelf.Turn(renamed, back: true)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "here already",
+            Assert.Throws<InvalidInputException>(() => shelf.Turn(renamed, back: true)).Message,
+            StringComparison.Ordinal
+        );
         shelf.Do(now => Commands.Delete(now, shelf["C"].Id));
-        Assert.Contains("was deleted since", Assert.Throws<ConflictException>(() => shelf.Turn(renamed, back: true)).Message, StringComparison.Ordinal);
+        Assert.Contains(
+            "was deleted since",
+            Assert.Throws<ConflictException>(() => shelf.Turn(renamed, back: true)).Message,
+            StringComparison.Ordinal
+        );
     }
 
     [Fact]
@@ -63,24 +79,75 @@ public sealed class UndoTests
     }
 
     /// <summary>Three ways: as it was, as it was to be, and as it is now.</summary>
-    public static TheoryData<Func<Snippet, Snippet>, Func<Snippet, Snippet>, Func<Snippet, Snippet>, string[]> Merges => new()
-    {
-        { old => old with { Name = "X" }, old => old with { Note = "n" }, old => old with { Name = "X", Note = "n" }, [] },
-        { old => old with { Name = "X" }, old => old with { Name = "X" }, old => old with { Name = "X" }, [] },
-        { old => old with { Name = "X", Note = "n" }, old => old with { Name = "Y" }, old => old with { Name = "Y", Note = "n" }, ["name"] },
-        { old => old, old => old with { Name = "Y" }, old => old with { Name = "Y" }, [] },
-        { old => old with { Delivery = DeliveryWay.Keystrokes }, old => old with { LeaveOnClipboard = true }, old => old with { LeaveOnClipboard = true }, ["delivery"] },
-        { old => old with { Body = new Body.Plain("x") }, old => old with { Enabled = false }, old => old with { Body = new Body.Plain("x"), Enabled = false }, [] },
-        { old => old with { Triggers = new([Three, Two]) }, old => old with { Triggers = new([One]) }, old => old with { Triggers = new([Three]) }, [] },
-        { old => old with { Triggers = new([One, Three]) }, old => old with { Triggers = new([One]) }, old => old with { Triggers = new([One]) }, ["triggers[0]"] },
-        { old => old with { Triggers = new([One]) }, old => old with { Triggers = new([One, Two, Three]) }, old => old with { Triggers = new([One, Three]) }, [] },
-        { old => old with { Triggers = new([One, Two, Three]) }, old => old with { Triggers = new([One, Two, Three]) }, old => old with { Triggers = new([One, Two, Three]) }, [] },
-        { old => old with { Triggers = new([]) }, old => old with { Triggers = new([Two]) }, old => old with { Triggers = new([]) }, [] },
-    };
+    public static TheoryData<Func<Snippet, Snippet>, Func<Snippet, Snippet>, Func<Snippet, Snippet>, string[]> Merges =>
+        new()
+        {
+            {
+                old => old with { Name = "X" },
+                old => old with { Note = "n" },
+                old => old with { Name = "X", Note = "n" },
+                []
+            },
+            { old => old with { Name = "X" }, old => old with { Name = "X" }, old => old with { Name = "X" }, [] },
+            {
+                old => old with { Name = "X", Note = "n" },
+                old => old with { Name = "Y" },
+                old => old with { Name = "Y", Note = "n" },
+                ["name"]
+            },
+            { old => old, old => old with { Name = "Y" }, old => old with { Name = "Y" }, [] },
+            {
+                old => old with { Delivery = DeliveryWay.Keystrokes },
+                old => old with { LeaveOnClipboard = true },
+                old => old with { LeaveOnClipboard = true },
+                ["delivery"]
+            },
+            {
+                old => old with { Body = new Body.Plain("x") },
+                old => old with { Enabled = false },
+                old => old with { Body = new Body.Plain("x"), Enabled = false },
+                []
+            },
+            {
+                old => old with { Triggers = new([Three, Two]) },
+                old => old with { Triggers = new([One]) },
+                old => old with { Triggers = new([Three]) },
+                []
+            },
+            {
+                old => old with { Triggers = new([One, Three]) },
+                old => old with { Triggers = new([One]) },
+                old => old with { Triggers = new([One]) },
+                ["triggers[0]"]
+            },
+            {
+                old => old with { Triggers = new([One]) },
+                old => old with { Triggers = new([One, Two, Three]) },
+                old => old with { Triggers = new([One, Three]) },
+                []
+            },
+            {
+                old => old with { Triggers = new([One, Two, Three]) },
+                old => old with { Triggers = new([One, Two, Three]) },
+                old => old with { Triggers = new([One, Two, Three]) },
+                []
+            },
+            {
+                old => old with { Triggers = new([]) },
+                old => old with { Triggers = new([Two]) },
+                old => old with { Triggers = new([]) },
+                []
+            },
+        };
 
     [Theory]
     [MemberData(nameof(Merges))]
-    public void Changes_on_two_sides_come_together_part_by_part(Func<Snippet, Snippet> mine, Func<Snippet, Snippet> theirs, Func<Snippet, Snippet> both, string[] conflicts)
+    public void Changes_on_two_sides_come_together_part_by_part(
+        Func<Snippet, Snippet> mine,
+        Func<Snippet, Snippet> theirs,
+        Func<Snippet, Snippet> both,
+        string[] conflicts
+    )
     {
         var (merged, found) = SnippetMerge.Of(Old, mine(Old), theirs(Old));
         Assert.Equal(both(Old), merged);

@@ -28,7 +28,15 @@ public sealed class MachinesTests
 
         public MirrorState Sync(IReadOnlyList<MirrorState> files)
         {
-            var meeting = MirrorMeeting.Of(name, Known, [.. files.Select((file, at) => new FoundMirror(at == 0 ? "" : "copy", file))], Own, Open, Decided, "other");
+            var meeting = MirrorMeeting.Of(
+                name,
+                Known,
+                [.. files.Select((file, at) => new FoundMirror(at == 0 ? "" : "copy", file))],
+                Own,
+                Open,
+                Decided,
+                "other"
+            );
             (Own, Open, CopyDone) = (meeting.Here, [.. meeting.Conflicts], meeting.Done.Count > 0);
             Decided.RemoveWhere(verdict => verdict.Conflict.Source.Length == 0 || CopyDone);
             Known = [.. MirrorMeeting.Thinned([.. Known, .. meeting.Learned])];
@@ -51,10 +59,15 @@ public sealed class MachinesTests
         {
             this.random = random;
             this.losing = losing;
-            var start = new SharedLibrary(new SharedRoot("Berth desk", true, LibraryRules.Default), EquatableList<SharedEntry>.Empty, EquatableList<string>.Empty);
+            var start = new SharedLibrary(
+                new SharedRoot("Berth desk", true, LibraryRules.Default),
+                EquatableList<SharedEntry>.Empty,
+                EquatableList<string>.Empty
+            );
             file = new MirrorState(MachineStates.None, start);
             machines = [.. Enumerable.Range(0, count).Select(at => new Machine($"machine-{at}", start))];
-            foreach (var machine in machines) file = machine.Sync([file]);
+            foreach (var machine in machines)
+                file = machine.Sync([file]);
         }
 
         public void Run()
@@ -62,13 +75,16 @@ public sealed class MachinesTests
             for (var step = 0; step < 60; step++)
             {
                 var machine = machines[random.Next(machines.Length)];
-                if (random.Next(3) > 0) Edit(machine);
-                else Meet(machine);
+                if (random.Next(3) > 0)
+                    Edit(machine);
+                else
+                    Meet(machine);
             }
             for (var round = 0; round < 12; round++)
                 foreach (var machine in machines)
                 {
-                    foreach (var conflict in machine.Open.ToList()) Choose(machine, conflict);
+                    foreach (var conflict in machine.Open.ToList())
+                        Choose(machine, conflict);
                     Meet(machine, calm: true);
                 }
             foreach (var machine in machines)
@@ -76,9 +92,21 @@ public sealed class MachinesTests
                 Assert.Empty(machine.Open);
                 Assert.Equal(Words(file.Library), Words(machine.Own));
                 Assert.Equal(file.Library, machine.Own.Outward());
-                Assert.Equal(machine.Own.Entries.Count, machine.Own.Entries.Select(entry => (entry.Parent, entry is SharedFolder, entry.Name.ToUpperInvariant())).Distinct().Count());
+                Assert.Equal(
+                    machine.Own.Entries.Count,
+                    machine
+                        .Own.Entries.Select(entry =>
+                            (entry.Parent, entry is SharedFolder, entry.Name.ToUpperInvariant())
+                        )
+                        .Distinct()
+                        .Count()
+                );
             }
-            var alive = machines.SelectMany(machine => machine.Own.Entries).OfType<SharedSnippet>().Select(Text).ToHashSet();
+            var alive = machines
+                .SelectMany(machine => machine.Own.Entries)
+                .OfType<SharedSnippet>()
+                .Select(Text)
+                .ToHashSet();
             Assert.DoesNotContain(written, token => !alive.Contains(token) && !settled.Contains(token));
         }
 
@@ -93,9 +121,11 @@ public sealed class MachinesTests
                 copy = null;
                 return;
             }
-            if (!losing || calm || ReferenceEquals(before, file) || random.Next(3) > 0) return;
+            if (!losing || calm || ReferenceEquals(before, file) || random.Next(3) > 0)
+                return;
             // What was written is overwritten by what was there before, or set beside it as a copy.
-            if (random.Next(2) == 0 && copy is null) copy = file;
+            if (random.Next(2) == 0 && copy is null)
+                copy = file;
             file = before;
         }
 
@@ -109,22 +139,38 @@ public sealed class MachinesTests
             if (kind == 0 || at < 0)
             {
                 written.Add(token);
-                entries.Add(new SharedSnippet($"{machine.Name}-{token}", folders[random.Next(folders.Count)], Snippet($"Name {random.Next(6)}", token)));
+                entries.Add(
+                    new SharedSnippet(
+                        $"{machine.Name}-{token}",
+                        folders[random.Next(folders.Count)],
+                        Snippet($"Name {random.Next(6)}", token)
+                    )
+                );
             }
             else if (kind == 1)
             {
-                entries.Add(new SharedFolder($"{machine.Name}-{token}", folders[random.Next(folders.Count)], $"Folder {random.Next(3)}", true, null));
+                entries.Add(
+                    new SharedFolder(
+                        $"{machine.Name}-{token}",
+                        folders[random.Next(folders.Count)],
+                        $"Folder {random.Next(3)}",
+                        true,
+                        null
+                    )
+                );
             }
             else if (kind == 2 && random.Next(2) == 0)
             {
                 var gone = Below(entries, entries[at].Key);
-                foreach (var snippet in entries.OfType<SharedSnippet>().Where(entry => gone.Contains(entry.Key))) settled.Add(Text(snippet));
+                foreach (var snippet in entries.OfType<SharedSnippet>().Where(entry => gone.Contains(entry.Key)))
+                    settled.Add(Text(snippet));
                 entries.RemoveAll(entry => gone.Contains(entry.Key));
             }
             else if (kind == 3)
             {
                 var inner = Below(entries, entries[at].Key);
-                if (folders.Where(key => !inner.Contains(key)).ToList() is { Count: > 0 } places) entries[at] = entries[at] with { Parent = places[random.Next(places.Count)] };
+                if (folders.Where(key => !inner.Contains(key)).ToList() is { Count: > 0 } places)
+                    entries[at] = entries[at] with { Parent = places[random.Next(places.Count)] };
             }
             else if (entries[at] is SharedSnippet snippet)
             {
@@ -135,9 +181,19 @@ public sealed class MachinesTests
                     written.Add(token);
                     changed = changed with { Body = new Body.Plain(token) };
                 }
-                else if (kind == 6) changed = changed with { Name = $"Name {random.Next(6)}" };
-                else if (kind == 7) changed = changed with { Triggers = new(changed.Triggers.Append(new Trigger.Hotkey($"Ctrl+Alt+{(char)('A' + random.Next(26))}", Scope.Everywhere))) };
-                else if (kind == 8) changed = changed with { Enabled = !changed.Enabled };
+                else if (kind == 6)
+                    changed = changed with { Name = $"Name {random.Next(6)}" };
+                else if (kind == 7)
+                    changed = changed with
+                    {
+                        Triggers = new(
+                            changed.Triggers.Append(
+                                new Trigger.Hotkey($"Ctrl+Alt+{(char)('A' + random.Next(26))}", Scope.Everywhere)
+                            )
+                        ),
+                    };
+                else if (kind == 8)
+                    changed = changed with { Enabled = !changed.Enabled };
                 entries[at] = snippet with { Snippet = changed };
             }
             machine.Own = machine.Own with { Entries = new(Ordered(entries)) };
@@ -147,23 +203,45 @@ public sealed class MachinesTests
         private void Choose(Machine machine, MirrorConflict conflict)
         {
             // One that was deleted meanwhile comes back first.
-            if (conflict.Key.Length > 0 && machine.Own.Entries.All(entry => entry.Key != conflict.Key)) return;
+            if (conflict.Key.Length > 0 && machine.Own.Entries.All(entry => entry.Key != conflict.Key))
+                return;
             machine.Open.Remove(conflict);
-            if (conflict.Key.Length == 0) return;
+            if (conflict.Key.Length == 0)
+                return;
             var own = machine.Own.Entries.FirstOrDefault(entry => entry.Key == conflict.Key);
             var there = conflict.Source.Length == 0 ? file : copy;
-            if (there?.Library.Entries.FirstOrDefault(entry => entry.Key == conflict.Key) is not SharedSnippet other || own is not SharedSnippet snippet) return;
+            if (
+                there?.Library.Entries.FirstOrDefault(entry => entry.Key == conflict.Key) is not SharedSnippet other
+                || own is not SharedSnippet snippet
+            )
+                return;
             var theirs = random.Next(2) == 0;
-            if (!theirs) machine.Decided.Add(new MirrorVerdict(conflict, there.States.ToString()));
-            if (conflict.Part == SnippetMerge.Text) settled.Add(theirs ? Text(snippet) : Text(other));
-            if (theirs) machine.Own = machine.Own with { Entries = new(machine.Own.Entries.Select(entry => entry.Key == conflict.Key ? snippet with { Snippet = SnippetMerge.Take(snippet.Snippet, other.Snippet, conflict.Part) } : entry)) };
+            if (!theirs)
+                machine.Decided.Add(new MirrorVerdict(conflict, there.States.ToString()));
+            if (conflict.Part == SnippetMerge.Text)
+                settled.Add(theirs ? Text(snippet) : Text(other));
+            if (theirs)
+                machine.Own = machine.Own with
+                {
+                    Entries = new(
+                        machine.Own.Entries.Select(entry =>
+                            entry.Key == conflict.Key
+                                ? snippet with
+                                {
+                                    Snippet = SnippetMerge.Take(snippet.Snippet, other.Snippet, conflict.Part),
+                                }
+                                : entry
+                        )
+                    ),
+                };
         }
 
         private static HashSet<string> Below(IReadOnlyList<SharedEntry> entries, string key)
         {
             HashSet<string> below = [key];
             foreach (var entry in entries)
-                if (below.Contains(entry.Parent)) below.Add(entry.Key);
+                if (below.Contains(entry.Parent))
+                    below.Add(entry.Key);
             return below;
         }
 
@@ -178,17 +256,28 @@ public sealed class MachinesTests
                 foreach (var entry in inside[parent].OrderBy(entry => entry is SharedSnippet))
                 {
                     var name = entry.Name;
-                    for (var number = 2; !taken.Add((entry is SharedFolder, name.ToUpperInvariant())); number++) name = $"{entry.Name} {number}";
-                    yield return name == entry.Name ? entry : entry is SharedFolder folder ? folder with { FolderName = name } : ((SharedSnippet)entry) with { Snippet = ((SharedSnippet)entry).Snippet with { Name = name } };
-                    foreach (var inner in Inside(entry.Key)) yield return inner;
+                    for (var number = 2; !taken.Add((entry is SharedFolder, name.ToUpperInvariant())); number++)
+                        name = $"{entry.Name} {number}";
+                    yield return name == entry.Name ? entry
+                    : entry is SharedFolder folder ? folder with { FolderName = name }
+                    : ((SharedSnippet)entry) with { Snippet = ((SharedSnippet)entry).Snippet with { Name = name } };
+                    foreach (var inner in Inside(entry.Key))
+                        yield return inner;
                 }
             }
         }
 
-        private static string Words(SharedLibrary library) => string.Join('\n', library.Entries.Select(entry => $"{entry.Parent}/{entry.Key}: {entry.Name} {(entry is SharedSnippet snippet ? Text(snippet) : "")}"));
+        private static string Words(SharedLibrary library) =>
+            string.Join(
+                '\n',
+                library.Entries.Select(entry =>
+                    $"{entry.Parent}/{entry.Key}: {entry.Name} {(entry is SharedSnippet snippet ? Text(snippet) : "")}"
+                )
+            );
 
         private static string Text(SharedSnippet snippet) => ((Body.Plain)snippet.Snippet.Body).Text;
     }
 
-    internal static Snippet Snippet(string name, string text) => new(name, true, "", false, DeliveryWay.Automatic, false, new Body.Plain(text), EquatableList<Trigger>.Empty);
+    internal static Snippet Snippet(string name, string text) =>
+        new(name, true, "", false, DeliveryWay.Automatic, false, new Body.Plain(text), EquatableList<Trigger>.Empty);
 }

@@ -29,7 +29,8 @@ public sealed class TextFieldTests
         foreach (var kind in (FieldKind[])[FieldKind.Plain, FieldKind.Rich, FieldKind.Markdown])
         {
             var field = new TextField(kind);
-            foreach (var key in keys.Split(' ')) field.Press(Key.Parse("", key));
+            foreach (var key in keys.Split(' '))
+                field.Press(Key.Parse("", key));
             Assert.Equal(wanted, field.Text.Insert(Graphemes.Offset(field.Text, field.Caret), "|"));
         }
     }
@@ -38,7 +39,8 @@ public sealed class TextFieldTests
     public void One_line_takes_no_line_ends()
     {
         var field = new TextField(FieldKind.SingleLine);
-        foreach (var key in (string[])["a", "Enter", "Shift+Enter", "Tab", "b"]) field.Press(Key.Parse("", key));
+        foreach (var key in (string[])["a", "Enter", "Shift+Enter", "Tab", "b"])
+            field.Press(Key.Parse("", key));
         Assert.Equal("ab", field.Text);
     }
 
@@ -46,7 +48,8 @@ public sealed class TextFieldTests
     public void A_rich_line_end_is_a_block_or_a_break()
     {
         var field = new TextField(FieldKind.Rich);
-        foreach (var key in (string[])["a", "Enter", "b", "Shift+Enter", "c"]) field.Press(Key.Parse("", key));
+        foreach (var key in (string[])["a", "Enter", "b", "Shift+Enter", "c"])
+            field.Press(Key.Parse("", key));
         Assert.Equal(("a\nb\nc", "<p>a</p><p>b<br>c</p>"), (field.Text, field.Html));
     }
 }

@@ -8,7 +8,13 @@ namespace DashSprout.Core.Tests.Safety;
 /// <summary>The forecast and the replay against counts by hand and against each other.</summary>
 public sealed class ForecastTests
 {
-    private static readonly WordList Small = new([("the", 600), ("these", 200), ("offer", 100), ("Berth", 60), ("far", 40)]);
+    private static readonly WordList Small = new([
+        ("the", 600),
+        ("these", 200),
+        ("offer", 100),
+        ("Berth", 60),
+        ("far", 40),
+    ]);
 
     [Theory]
     // 1 000 words in all, so a count of 100 is 1 000 in 10 000 words.
@@ -24,8 +30,13 @@ public sealed class ForecastTests
     [InlineData("The", Timing.ClosingKey, LeftEdge.Word, LetterCase.Exact, 6_000 / 15.0)]
     [InlineData("the", Timing.ClosingKey, LeftEdge.Word, LetterCase.Exact, 6_000 * 14 / 15.0)]
     [InlineData(";the", Timing.AtOnce, LeftEdge.Any, LetterCase.Either, 0)]
-    public void A_small_list_counted_by_hand(string text, Timing timing, LeftEdge edge, LetterCase letterCase, double per10k) =>
-        Assert.Equal(per10k, Of(Snip(text, "X", timing, edge, letterCase)).Per10kWords, 6);
+    public void A_small_list_counted_by_hand(
+        string text,
+        Timing timing,
+        LeftEdge edge,
+        LetterCase letterCase,
+        double per10k
+    ) => Assert.Equal(per10k, Of(Snip(text, "X", timing, edge, letterCase)).Per10kWords, 6);
 
     [Fact]
     public void A_scoped_trigger_is_judged_in_an_application_of_its_scope()
@@ -46,7 +57,11 @@ public sealed class ForecastTests
     public void Closing_keys_without_space_and_patterns_are_tried_too()
     {
         Assert.Equal(400, Of(Snip("far", "X", closing: "+")).Per10kWords, 6);
-        Assert.Equal(1_000, Of(With("X", new Trigger.Pattern("of+er", TypingRules.For("o"), Scope.Everywhere))).Per10kWords, 6);
+        Assert.Equal(
+            1_000,
+            Of(With("X", new Trigger.Pattern("of+er", TypingRules.For("o"), Scope.Everywhere))).Per10kWords,
+            6
+        );
     }
 
     [Theory]
@@ -63,7 +78,10 @@ public sealed class ForecastTests
     {
         var index = Index(Snip("far", "X"), AtOnce("th", "Y", LeftEdge.Space));
         var places = Replay.Of(index, "🙂 far, the afar (thin) far", "post");
-        Assert.Equal([(2, 4, "far"), (7, 2, "th"), (17, 2, "th")], places.Select(place => (place.Offset, place.Length, place.Trigger.Trigger.Text)));
+        Assert.Equal(
+            [(2, 4, "far"), (7, 2, "th"), (17, 2, "th")],
+            places.Select(place => (place.Offset, place.Length, place.Trigger.Trigger.Text))
+        );
         Assert.Equal(6, Replay.CountWords("🙂 far, the afar (thin) don't 7"));
     }
 
@@ -73,8 +91,20 @@ public sealed class ForecastTests
     {
         var words = Small.Words.SelectMany(word => Enumerable.Repeat(word.Word, (int)word.Count)).ToArray();
         new Random(7).Shuffle(words);
-        var text = string.Join(' ', words.Select((word, at) => at % 15 == 0 ? char.ToUpperInvariant(word[0]) + word[1..] : word)) + " ";
-        foreach (var snippet in (Snippet[])[AtOnce("th", "X"), Snip("the", "X"), Snip("the", "X", letterCase: LetterCase.Exact), AtOnce("er", "X", LeftEdge.Any)])
+        var text =
+            string.Join(
+                ' ',
+                words.Select((word, at) => at % 15 == 0 ? char.ToUpperInvariant(word[0]) + word[1..] : word)
+            ) + " ";
+        foreach (
+            var snippet in (Snippet[])
+                [
+                    AtOnce("th", "X"),
+                    Snip("the", "X"),
+                    Snip("the", "X", letterCase: LetterCase.Exact),
+                    AtOnce("er", "X", LeftEdge.Any),
+                ]
+        )
         {
             var rate = Replay.Of(Index(snippet), text, "").Count * 10_000.0 / words.Length;
             Assert.InRange(rate / Of(snippet).Per10kWords, 0.9, 1.1);
@@ -86,7 +116,9 @@ public sealed class ForecastTests
     {
         using var cancelled = new CancellationTokenSource();
         cancelled.Cancel();
-        Assert.Throws<OperationCanceledException>(() => Forecast.Of(Index(Snip("a", "X")), Small, null, cancelled.Token));
+        Assert.Throws<OperationCanceledException>(() =>
+            Forecast.Of(Index(Snip("a", "X")), Small, null, cancelled.Token)
+        );
     }
 
     private static MisfireForecast Of(Snippet snippet) => Assert.Single(Forecast.Of(Index(snippet), Small));

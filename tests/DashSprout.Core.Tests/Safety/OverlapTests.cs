@@ -19,11 +19,25 @@ public sealed class OverlapTests
     public void Two_libraries_with_the_same_abbreviation()
     {
         var overlap = Only(Lib("A", Snip("bc", "upper")), Lib("B", Snip("bc", "lower")));
-        Assert.Equal((OverlapKind.Same, "A", "B", "upper "), (overlap.Kind, overlap.Winner!.Placed.Library, overlap.Loser.Placed.Library, overlap.Witness.Text));
+        Assert.Equal(
+            (OverlapKind.Same, "A", "B", "upper "),
+            (overlap.Kind, overlap.Winner!.Placed.Library, overlap.Loser.Placed.Library, overlap.Witness.Text)
+        );
         Assert.Empty(Find(Lib("A", Snip("bc", "x", closing: ".")), Lib("B", Snip("bc", "y", closing: ","))));
-        Assert.Empty(Find(Lib("A", Snip("bc", "x", scope: Console)), Lib("B", Snip("bc", "y", scope: new Scope.OnlyIn(new(["post"]))))));
+        Assert.Empty(
+            Find(
+                Lib("A", Snip("bc", "x", scope: Console)),
+                Lib("B", Snip("bc", "y", scope: new Scope.OnlyIn(new(["post"]))))
+            )
+        );
         Assert.Equal("console", Only(Lib("A", Snip("bc", "x")), Lib("B", Snip("bc", "y", scope: Console))).Witness.App);
-        Assert.Equal("exact", Only(Lib("A", Snip("bc", "either")), Lib("B", Snip("BC", "exact", letterCase: LetterCase.Exact))).Winner!.Placed.Snippet.Name);
+        Assert.Equal(
+            "exact",
+            Only(
+                Lib("A", Snip("bc", "either")),
+                Lib("B", Snip("BC", "exact", letterCase: LetterCase.Exact))
+            ).Winner!.Placed.Snippet.Name
+        );
         Assert.Empty(Find(Lib("A", Snip("bc", "x")) with { Enabled = false }, Lib("B", Snip("bc", "y"))));
     }
 
@@ -42,10 +56,32 @@ public sealed class OverlapTests
     {
         var first = Only(Lib("A", AtOnce("Th", "X", letterCase: LetterCase.Exact, givesWay: false), Snip("the", "Y")));
         Assert.Equal((OverlapKind.CutShort, "T h e  "), (first.Kind, string.Join(' ', first.Witness.Steps)));
-        var small = Only(Lib("A", AtOnce("br", "X", letterCase: LetterCase.Exact, givesWay: false), Snip("Brk", "Y", letterCase: LetterCase.Mirror)));
+        var small = Only(
+            Lib(
+                "A",
+                AtOnce("br", "X", letterCase: LetterCase.Exact, givesWay: false),
+                Snip("Brk", "Y", letterCase: LetterCase.Mirror)
+            )
+        );
         Assert.Equal((OverlapKind.CutShort, "b r k  "), (small.Kind, string.Join(' ', small.Witness.Steps)));
-        Assert.Equal("B R K  ", string.Join(' ', Only(Lib("A", AtOnce("BR", "X", letterCase: LetterCase.Exact, givesWay: false), Snip("brk", "Y"))).Witness.Steps));
-        Assert.Empty(Find(Lib("A", AtOnce("br", "X", letterCase: LetterCase.Exact, givesWay: false), Snip("Brk", "Y", letterCase: LetterCase.Exact))));
+        Assert.Equal(
+            "B R K  ",
+            string.Join(
+                ' ',
+                Only(
+                    Lib("A", AtOnce("BR", "X", letterCase: LetterCase.Exact, givesWay: false), Snip("brk", "Y"))
+                ).Witness.Steps
+            )
+        );
+        Assert.Empty(
+            Find(
+                Lib(
+                    "A",
+                    AtOnce("br", "X", letterCase: LetterCase.Exact, givesWay: false),
+                    Snip("Brk", "Y", letterCase: LetterCase.Exact)
+                )
+            )
+        );
     }
 
     [Fact]
@@ -54,14 +90,20 @@ public sealed class OverlapTests
         var waits = Only(Lib("A", AtOnce("br", "upper")), Lib("B", AtOnce("br", "lower"), AtOnce("brk", "long")));
         Assert.Equal(("b r pause 700", "upper"), (string.Join(' ', waits.Witness.Steps), waits.Witness.Text));
         var three = Find(Lib("A", Snip("bc", "a"), Snip("bc", "b"), Snip("bc", "c")));
-        Assert.Equal(["a b", "a c", "b c"], three.Select(overlap => $"{overlap.Winner!.Placed.Snippet.Name} {overlap.Loser.Placed.Snippet.Name}"));
+        Assert.Equal(
+            ["a b", "a c", "b c"],
+            three.Select(overlap => $"{overlap.Winner!.Placed.Snippet.Name} {overlap.Loser.Placed.Snippet.Name}")
+        );
         Assert.All(three, overlap => Assert.Equal("a ", overlap.Witness.Text));
     }
 
     [Fact]
     public void Inside_another_and_closed_early()
     {
-        Assert.Equal(OverlapKind.HiddenInside, Only(Lib("A", AtOnce("re", "X", LeftEdge.Any), Snip("breakw", "Y"))).Kind);
+        Assert.Equal(
+            OverlapKind.HiddenInside,
+            Only(Lib("A", AtOnce("re", "X", LeftEdge.Any), Snip("breakw", "Y"))).Kind
+        );
         Assert.Empty(Find(Lib("A", AtOnce("re", "X"), Snip("breakw", "Y"))));
         Assert.Equal(OverlapKind.ClosedEarly, Only(Lib("A", Snip("bc", "X"), Snip("bc-k", "Y"))).Kind);
     }
@@ -86,19 +128,26 @@ public sealed class OverlapTests
     public void He_she_his_hers_in_ushers()
     {
         string[] words = ["he", "she", "his", "hers"];
-        var index = Index([.. words.Select(word => AtOnce(word, word.ToUpperInvariant(), LeftEdge.Any, givesWay: false))]);
+        var index = Index([
+            .. words.Select(word => AtOnce(word, word.ToUpperInvariant(), LeftEdge.Any, givesWay: false)),
+        ]);
         var typing = new EveryMatch(index);
-        var output = Key.ForText("ushers").Select(key =>
-        {
-            var found = new List<ActiveTrigger>();
-            typing.Type(key, found.Add);
-            return string.Join(' ', found.Select(trigger => trigger.Trigger.Text).Order(StringComparer.Ordinal));
-        });
+        var output = Key.ForText("ushers")
+            .Select(key =>
+            {
+                var found = new List<ActiveTrigger>();
+                typing.Type(key, found.Add);
+                return string.Join(' ', found.Select(trigger => trigger.Trigger.Text).Order(StringComparer.Ordinal));
+            });
         Assert.Equal(["", "", "", "he she", "", "hers"], output);
 
-        var inside = Find(Lib("A", [.. words.Select(word => AtOnce(word, "X", LeftEdge.Any, givesWay: false)), Snip("ushers", "Y")]));
-        Assert.Equal(["CutShort he hers", "HiddenInside she ushers", "HiddenInside he ushers", "HiddenInside hers ushers"],
-            inside.Select(overlap => $"{overlap.Kind} {overlap.Winner!.Trigger.Text} {overlap.Loser.Trigger.Text}"));
+        var inside = Find(
+            Lib("A", [.. words.Select(word => AtOnce(word, "X", LeftEdge.Any, givesWay: false)), Snip("ushers", "Y")])
+        );
+        Assert.Equal(
+            ["CutShort he hers", "HiddenInside she ushers", "HiddenInside he ushers", "HiddenInside hers ushers"],
+            inside.Select(overlap => $"{overlap.Kind} {overlap.Winner!.Trigger.Text} {overlap.Loser.Trigger.Text}")
+        );
     }
 
     /// <summary>
@@ -107,62 +156,104 @@ public sealed class OverlapTests
     /// </summary>
     [Fact]
     public void What_is_reported_is_what_a_search_over_all_short_texts_finds() =>
-        Snippets.Array[2, 4].Sample(snippets =>
-        {
-            var index = Index(snippets);
-            var reported = new OverlapSearch(index).All();
-            foreach (var overlap in reported)
-            {
-                var setting = new RehearsalSetting(overlap.Witness.App, FieldKind.Plain, false, new DashSprout.Core.Bodies.RenderContext(), null);
-                var again = Rehearsal.Run(index, overlap.Witness.Steps, setting, tracing: false);
-                Assert.NotEmpty(again.Firings);
-                Assert.NotSame(overlap.Loser, again.Firings[0].Trigger);
-                Assert.Equal(overlap.Witness.Text, again.Text);
-            }
-            var pairs = reported.Select(overlap => (overlap.Winner, overlap.Loser)).ToHashSet();
-            foreach (var keys in Texts)
-            {
-                if (First(index, keys) is not { } winner) continue;
-                foreach (var loser in index.All.Where(trigger => !ReferenceEquals(trigger, winner.Trigger)))
+        Snippets
+            .Array[2, 4]
+            .Sample(
+                snippets =>
                 {
-                    var typed = loser.Trigger.Text.Length + (loser.Rules!.Timing switch { Timing.AtOnce => 0, Timing.ClosingKey => 1, _ => 2 });
-                    if (typed != keys.Length || First(Alone(loser), keys) is null) continue;
-                    if (ReferenceEquals(First(index.Without(winner.Trigger), keys)?.Trigger, loser)) Assert.Contains((winner.Trigger, loser), pairs);
-                }
-            }
+                    var index = Index(snippets);
+                    var reported = new OverlapSearch(index).All();
+                    foreach (var overlap in reported)
+                    {
+                        var setting = new RehearsalSetting(
+                            overlap.Witness.App,
+                            FieldKind.Plain,
+                            false,
+                            new DashSprout.Core.Bodies.RenderContext(),
+                            null
+                        );
+                        var again = Rehearsal.Run(index, overlap.Witness.Steps, setting, tracing: false);
+                        Assert.NotEmpty(again.Firings);
+                        Assert.NotSame(overlap.Loser, again.Firings[0].Trigger);
+                        Assert.Equal(overlap.Witness.Text, again.Text);
+                    }
+                    var pairs = reported.Select(overlap => (overlap.Winner, overlap.Loser)).ToHashSet();
+                    foreach (var keys in Texts)
+                    {
+                        if (First(index, keys) is not { } winner)
+                            continue;
+                        foreach (var loser in index.All.Where(trigger => !ReferenceEquals(trigger, winner.Trigger)))
+                        {
+                            var typed =
+                                loser.Trigger.Text.Length
+                                + (
+                                    loser.Rules!.Timing switch
+                                    {
+                                        Timing.AtOnce => 0,
+                                        Timing.ClosingKey => 1,
+                                        _ => 2,
+                                    }
+                                );
+                            if (typed != keys.Length || First(Alone(loser), keys) is null)
+                                continue;
+                            if (ReferenceEquals(First(index.Without(winner.Trigger), keys)?.Trigger, loser))
+                                Assert.Contains((winner.Trigger, loser), pairs);
+                        }
+                    }
 
-            static TriggerIndex Alone(ActiveTrigger trigger) => TriggerIndex.Of([trigger.Placed]);
-        }, iter: 3_000);
+                    static TriggerIndex Alone(ActiveTrigger trigger) => TriggerIndex.Of([trigger.Placed]);
+                },
+                iter: 3_000
+            );
 
     [Fact]
     public void One_trigger_alone_is_told_of_all_its_overlaps() =>
-        Snippets.Array[2, 5].Sample(snippets =>
-        {
-            var search = new OverlapSearch(Index(snippets));
-            var all = search.All();
-            foreach (var trigger in all.SelectMany(overlap => (ActiveTrigger[])[overlap.Loser, overlap.Winner!]).Distinct())
-                Assert.Equal(
-                    all.Where(overlap => ReferenceEquals(overlap.Loser, trigger) || ReferenceEquals(overlap.Winner, trigger)).Select(Pair).ToHashSet(),
-                    search.Of(trigger).Select(Pair).ToHashSet());
+        Snippets
+            .Array[2, 5]
+            .Sample(
+                snippets =>
+                {
+                    var search = new OverlapSearch(Index(snippets));
+                    var all = search.All();
+                    foreach (
+                        var trigger in all.SelectMany(overlap => (ActiveTrigger[])[overlap.Loser, overlap.Winner!])
+                            .Distinct()
+                    )
+                        Assert.Equal(
+                            all.Where(overlap =>
+                                    ReferenceEquals(overlap.Loser, trigger) || ReferenceEquals(overlap.Winner, trigger)
+                                )
+                                .Select(Pair)
+                                .ToHashSet(),
+                            search.Of(trigger).Select(Pair).ToHashSet()
+                        );
 
-            static (OverlapKind, ActiveTrigger?, ActiveTrigger) Pair(Overlap overlap) => (overlap.Kind, overlap.Winner, overlap.Loser);
-        }, iter: 1_000);
+                    static (OverlapKind, ActiveTrigger?, ActiveTrigger) Pair(Overlap overlap) =>
+                        (overlap.Kind, overlap.Winner, overlap.Loser);
+                },
+                iter: 1_000
+            );
 
     /// <summary>After any edit the map that followed says what a map made anew says.</summary>
     [Fact]
     public void A_map_that_followed_an_edit_is_the_map_of_the_new_index() =>
-        Gen.Select(Snippets.Array[2, 5], Snippets, Gen.Int[0, 4]).Sample((snippets, other, number) =>
-        {
-            var before = Index(snippets);
-            var changed = before.All.First(trigger => trigger.Placed.Id == 1 + number % snippets.Length).Placed;
-            var after = before.Change([changed.Id], [changed with { Snippet = other }]);
-            Assert.Equal(
-                OverlapMap.Of(after).All.Select(Written).Order(StringComparer.Ordinal),
-                OverlapMap.Of(before).Follow(after).All.Select(Written).Order(StringComparer.Ordinal));
+        Gen.Select(Snippets.Array[2, 5], Snippets, Gen.Int[0, 4])
+            .Sample(
+                (snippets, other, number) =>
+                {
+                    var before = Index(snippets);
+                    var changed = before.All.First(trigger => trigger.Placed.Id == 1 + number % snippets.Length).Placed;
+                    var after = before.Change([changed.Id], [changed with { Snippet = other }]);
+                    Assert.Equal(
+                        OverlapMap.Of(after).All.Select(Written).Order(StringComparer.Ordinal),
+                        OverlapMap.Of(before).Follow(after).All.Select(Written).Order(StringComparer.Ordinal)
+                    );
 
-            static string Written(Overlap overlap) =>
-                $"{overlap.Kind} {overlap.Winner?.Placed.Id} {overlap.Loser.Placed.Id} {string.Join(' ', overlap.Witness.Steps)} {overlap.Witness.Text}";
-        }, iter: 1_000);
+                    static string Written(Overlap overlap) =>
+                        $"{overlap.Kind} {overlap.Winner?.Placed.Id} {overlap.Loser.Placed.Id} {string.Join(' ', overlap.Witness.Steps)} {overlap.Witness.Text}";
+                },
+                iter: 1_000
+            );
 
     private static readonly Gen<Snippet> Snippets =
         from text in Gen.Char["ab"].Array[1, 3]
@@ -171,14 +262,28 @@ public sealed class OverlapTests
         from givesWay in Gen.Bool
         select Snip(new string(text), "X", timing, edge, closing: "b.", givesWay: givesWay);
 
-    private static readonly List<Key[]> Texts = [.. Enumerable.Range(1, 5).SelectMany(length => Enumerable.Range(0, (int)Math.Pow(3, length)).Select(number =>
-        Enumerable.Range(0, length).Select(at => Key.Typed("ab."[number / (int)Math.Pow(3, at) % 3].ToString())).ToArray()))];
+    private static readonly List<Key[]> Texts =
+    [
+        .. Enumerable
+            .Range(1, 5)
+            .SelectMany(length =>
+                Enumerable
+                    .Range(0, (int)Math.Pow(3, length))
+                    .Select(number =>
+                        Enumerable
+                            .Range(0, length)
+                            .Select(at => Key.Typed("ab."[number / (int)Math.Pow(3, at) % 3].ToString()))
+                            .ToArray()
+                    )
+            ),
+    ];
 
     private static Firing? First(TriggerIndex index, Key[] keys)
     {
         var engine = new TypingEngine(() => index);
         foreach (var key in keys)
-            if (engine.Press(new Keystroke(key)) is Decision.Fires fires) return fires.Firing;
+            if (engine.Press(new Keystroke(key)) is Decision.Fires fires)
+                return fires.Firing;
         return engine.Tick(TypingEngine.PauseMs) is Decision.Fires settled ? settled.Firing : null;
     }
 
@@ -195,8 +300,14 @@ public sealed class OverlapTests
         await Task.Run(() => { }, TestContext.Current.CancellationToken);
         var index = Index([.. Enumerable.Range(0, times).Select(at => AtOnce(";same", $"text {at}"))]);
         var overlaps = new OverlapSearch(index).All();
-        Assert.Equal((times - OverlapSearch.MostWinners) * OverlapSearch.MostWinners + OverlapSearch.MostWinners * (OverlapSearch.MostWinners - 1) / 2, overlaps.Count);
-        Assert.All(overlaps, overlap => Assert.Equal((OverlapKind.Same, "text 0"), (overlap.Kind, overlap.Witness.Text)));
+        Assert.Equal(
+            (times - OverlapSearch.MostWinners) * OverlapSearch.MostWinners
+                + OverlapSearch.MostWinners * (OverlapSearch.MostWinners - 1) / 2,
+            overlaps.Count
+        );
+        Assert.All(overlaps, overlap =>
+            Assert.Equal((OverlapKind.Same, "text 0"), (overlap.Kind, overlap.Witness.Text))
+        );
         Assert.Equal(times, overlaps.Select(overlap => overlap.Loser).Append(index.All.First()).Distinct().Count());
     }
 }

@@ -62,14 +62,26 @@ public sealed class KeyTests
     public void A_grapheme_without_end_is_refused()
     {
         var endless = "z" + new string('\u0301', 100_000);
-        Assert.DoesNotContain("z", Assert.Throws<InvalidInputException>(() => Key.ReadAll("key", endless)).Message.Replace("size", "", StringComparison.Ordinal), StringComparison.Ordinal);
+        Assert.DoesNotContain(
+            "z",
+            Assert
+                .Throws<InvalidInputException>(() => Key.ReadAll("key", endless))
+                .Message.Replace("size", "", StringComparison.Ordinal),
+            StringComparison.Ordinal
+        );
         Assert.Throws<InvalidInputException>(() => Key.ReadAll("key", new string('x', Key.MaxTextUnits + 1)));
-        var refused = Assert.Throws<InvalidInputException>(() => new Trigger.Abbreviation(endless, TypingRules.For("z"), Scope.Everywhere));
+        var refused = Assert.Throws<InvalidInputException>(() =>
+            new Trigger.Abbreviation(endless, TypingRules.For("z"), Scope.Everywhere)
+        );
         Assert.Contains("256 are allowed", refused.Message, StringComparison.Ordinal);
         var marked = new Trigger.Abbreviation("q" + new string('\u0301', 200), TypingRules.For("z"), Scope.Everywhere);
         Assert.Equal(201, marked.Text.Length);
-        Assert.Throws<InvalidInputException>(() => new Trigger.Abbreviation("q" + new string('\u0301', 256), TypingRules.For("z"), Scope.Everywhere));
-        Assert.Throws<InvalidInputException>(() => new Trigger.Abbreviation("a\uD83D", TypingRules.For("a"), Scope.Everywhere));
+        Assert.Throws<InvalidInputException>(() =>
+            new Trigger.Abbreviation("q" + new string('\u0301', 256), TypingRules.For("z"), Scope.Everywhere)
+        );
+        Assert.Throws<InvalidInputException>(() =>
+            new Trigger.Abbreviation("a\uD83D", TypingRules.For("a"), Scope.Everywhere)
+        );
     }
 
     [Fact]

@@ -17,7 +17,8 @@ public sealed class UnicodeTextTests
             var (text, breaks) = Unicode.BreakTest(line);
             for (var at = 0; at <= text.Length; at++)
             {
-                if (at > 0 && at < text.Length && char.IsLowSurrogate(text[at]) && char.IsHighSurrogate(text[at - 1])) continue;
+                if (at > 0 && at < text.Length && char.IsLowSurrogate(text[at]) && char.IsHighSurrogate(text[at - 1]))
+                    continue;
                 Assert.True(WordBreaks.IsBoundary(text, at) == breaks.Contains(at), $"{line} at {at}");
             }
         }
@@ -32,7 +33,8 @@ public sealed class UnicodeTextTests
         {
             var (text, breaks) = Unicode.BreakTest(line);
             var found = new HashSet<int> { 0 };
-            foreach (var grapheme in Graphemes.Split(text)) found.Add(found.Max() + grapheme.Length);
+            foreach (var grapheme in Graphemes.Split(text))
+                found.Add(found.Max() + grapheme.Length);
             Assert.True(found.SetEquals(breaks), line);
         }
     }
@@ -44,7 +46,8 @@ public sealed class UnicodeTextTests
         foreach (var line in Unicode.Lines("CaseFolding.txt"))
         {
             var parts = line.Split(';', StringSplitOptions.TrimEntries);
-            if (parts[1] is "C" or "S") simple[Convert.ToInt32(parts[0], 16)] = Convert.ToInt32(parts[2], 16);
+            if (parts[1] is "C" or "S")
+                simple[Convert.ToInt32(parts[0], 16)] = Convert.ToInt32(parts[2], 16);
         }
         Assert.True(simple.Count > 1400);
         foreach (var (from, to) in simple)
@@ -52,13 +55,18 @@ public sealed class UnicodeTextTests
 
         // And nothing else: two letters with the same folded form also share it in the database.
         int Simple(int codePoint) => simple.GetValueOrDefault(codePoint, codePoint);
-        var groups = Enumerable.Range(0, 0x20000)
-            .Where(codePoint => codePoint is < 0xD800 or > 0xDFFF
-                && CharUnicodeInfo.GetUnicodeCategory(codePoint) != UnicodeCategory.OtherNotAssigned)
+        var groups = Enumerable
+            .Range(0, 0x20000)
+            .Where(codePoint =>
+                codePoint is < 0xD800 or > 0xDFFF
+                && CharUnicodeInfo.GetUnicodeCategory(codePoint) != UnicodeCategory.OtherNotAssigned
+            )
             .GroupBy(Folded);
         foreach (var group in groups)
-            Assert.True(group.Select(Simple).Distinct().Count() == 1,
-                string.Join(" ", group.Select(codePoint => $"U+{codePoint:X4}")));
+            Assert.True(
+                group.Select(Simple).Distinct().Count() == 1,
+                string.Join(" ", group.Select(codePoint => $"U+{codePoint:X4}"))
+            );
 
         static string Folded(int codePoint) => CaseFolding.Fold(new Rune(codePoint).ToString());
     }

@@ -13,7 +13,11 @@ public sealed class TriggerTests
     [InlineData("ab\u0007", "U+0007) stands at place 3")]
     [InlineData("aaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaaa", "65 characters; 64 are allowed")]
     public void Abbreviations_that_cannot_be(string text, string why) =>
-        Assert.Contains(why, Error(() => new Trigger.Abbreviation(text, TypingRules.For("a"), Scope.Everywhere)), StringComparison.Ordinal);
+        Assert.Contains(
+            why,
+            Error(() => new Trigger.Abbreviation(text, TypingRules.For("a"), Scope.Everywhere)),
+            StringComparison.Ordinal
+        );
 
     [Fact]
     public void An_abbreviation_is_kept_in_NFC() =>
@@ -39,7 +43,11 @@ public sealed class TriggerTests
     [InlineData("a*", "matches the empty text")]
     [InlineData("", "empty")]
     public void Patterns_that_cannot_be(string text, string why) =>
-        Assert.Contains(why, Error(() => new Trigger.Pattern(text, TypingRules.For("a"), Scope.Everywhere)), StringComparison.Ordinal);
+        Assert.Contains(
+            why,
+            Error(() => new Trigger.Pattern(text, TypingRules.For("a"), Scope.Everywhere)),
+            StringComparison.Ordinal
+        );
 
     /// <summary>What .NET calls a fault is nothing for a user: each one has words of its own, with the place.</summary>
     [Theory]
@@ -49,7 +57,9 @@ public sealed class TriggerTests
     {
         var said = Error(() => new Trigger.Pattern(text, TypingRules.For("a"), Scope.Everywhere));
         Assert.StartsWith(place, said, StringComparison.Ordinal);
-        Assert.DoesNotContain(Enum.GetNames<System.Text.RegularExpressions.RegexParseError>(), name => said.Contains(name, StringComparison.Ordinal));
+        Assert.DoesNotContain(Enum.GetNames<System.Text.RegularExpressions.RegexParseError>(), name =>
+            said.Contains(name, StringComparison.Ordinal)
+        );
     }
 
     [Theory]

@@ -23,10 +23,12 @@ internal sealed unsafe partial class HardwareKeyboard : IDisposable
         for (var at = 0; at < count; at++)
         {
             var name = Marshal.PtrToStringUTF8(infos[at].Name);
-            if (infos[at].Use == XInput.SlaveKeyboard && name == "Xvfb keyboard") device = XInput.XOpenDevice(connection.Display, infos[at].Device);
+            if (infos[at].Use == XInput.SlaveKeyboard && name == "Xvfb keyboard")
+                device = XInput.XOpenDevice(connection.Display, infos[at].Device);
         }
         XInput.XIFreeDeviceInfo(infos);
-        if (device == 0) throw new InvalidOperationException("The display has no hardware keyboard.");
+        if (device == 0)
+            throw new InvalidOperationException("The display has no hardware keyboard.");
     }
 
     /// <summary>The group it types in.</summary>
@@ -51,7 +53,8 @@ internal sealed unsafe partial class HardwareKeyboard : IDisposable
     {
         _ = XInput.XTestFakeDeviceKeyEvent(connection.Display, device, keycode, press ? 1 : 0, null, 0, 0);
         connection.Flush();
-        if (press) LastPress = System.Diagnostics.Stopwatch.GetTimestamp();
+        if (press)
+            LastPress = System.Diagnostics.Stopwatch.GetTimestamp();
     }
 
     /// <summary>The keycode of a symbol by its X name.</summary>
@@ -75,18 +78,22 @@ internal sealed unsafe partial class HardwareKeyboard : IDisposable
                 '\n' => new Stroke(Keycode("Return"), 0),
                 '\t' => new Stroke(Keycode("Tab"), 0),
                 '\b' => new Stroke(Keycode("BackSpace"), 0),
-                var point => layout.StrokeFor(Group, point) ?? throw new ArgumentException($"The layout does not type U+{point:X4}."),
+                var point => layout.StrokeFor(Group, point)
+                    ?? throw new ArgumentException($"The layout does not type U+{point:X4}."),
             };
             // A key that is down still goes up before it can go down again.
-            foreach (var late in up.Where(one => one.Keycode == stroke.Keycode || stroke.Modifiers != 0).ToList()) Press(late.Keycode, false);
+            foreach (var late in up.Where(one => one.Keycode == stroke.Keycode || stroke.Modifiers != 0).ToList())
+                Press(late.Keycode, false);
             up = new(up.Where(one => one.Keycode != stroke.Keycode && stroke.Modifiers == 0));
             var modifiers = Modifiers(stroke.Modifiers);
-            foreach (var modifier in modifiers) Press(modifier, true);
+            foreach (var modifier in modifiers)
+                Press(modifier, true);
             Press(stroke.Keycode, true);
             if (modifiers.Count > 0)
             {
                 Press(stroke.Keycode, false);
-                foreach (var modifier in modifiers) Press(modifier, false);
+                foreach (var modifier in modifiers)
+                    Press(modifier, false);
             }
             else
             {
@@ -115,7 +122,8 @@ internal sealed unsafe partial class HardwareKeyboard : IDisposable
             Press(keycode, true);
             Thread.Sleep(1);
         }
-        foreach (var keycode in Enumerable.Reverse(keycodes)) Press(keycode, false);
+        foreach (var keycode in Enumerable.Reverse(keycodes))
+            Press(keycode, false);
     }
 
     /// <summary>A click of the first mouse button.</summary>
@@ -136,8 +144,10 @@ internal sealed unsafe partial class HardwareKeyboard : IDisposable
     private List<byte> Modifiers(uint mask)
     {
         var found = new List<byte>();
-        if ((mask & Symbols.Shift) != 0) found.Add(Keycode("Shift_L"));
-        if ((mask & Symbols.AltGr) != 0) found.Add(layout.KeycodeFor(Group, Symbols.Level3));
+        if ((mask & Symbols.Shift) != 0)
+            found.Add(Keycode("Shift_L"));
+        if ((mask & Symbols.AltGr) != 0)
+            found.Add(layout.KeycodeFor(Group, Symbols.Level3));
         return found;
     }
 
@@ -145,8 +155,10 @@ internal sealed unsafe partial class HardwareKeyboard : IDisposable
     {
         while (true)
         {
-            while (up.TryPeek(out var first) && first.AtMs <= Environment.TickCount64) Press(up.Dequeue().Keycode, false);
-            if (Environment.TickCount64 >= atMs) return;
+            while (up.TryPeek(out var first) && first.AtMs <= Environment.TickCount64)
+                Press(up.Dequeue().Keycode, false);
+            if (Environment.TickCount64 >= atMs)
+                return;
             Thread.Sleep(1);
         }
     }

@@ -13,7 +13,12 @@ internal sealed class LinkedDesktop : IDisposable
 {
     private readonly bool ownsDesktop;
 
-    public LinkedDesktop(string snippets, VirtualDesktop? desktop = null, IFieldSight? sight = null, Following? following = null)
+    public LinkedDesktop(
+        string snippets,
+        VirtualDesktop? desktop = null,
+        IFieldSight? sight = null,
+        Following? following = null
+    )
     {
         ownsDesktop = desktop is null;
         Desktop = desktop ?? new VirtualDesktop();
@@ -50,7 +55,8 @@ internal sealed class LinkedDesktop : IDisposable
         Link = new KeyboardLink(Program, () => null, Desktop.Display);
         Link.Changed += () =>
         {
-            if (Link.State.Problem is { } problem) Said.Add(problem);
+            if (Link.State.Problem is { } problem)
+                Said.Add(problem);
         };
         Link.Start();
         Wait.Until("the link", () => Link.State.IsLinked);
@@ -81,16 +87,28 @@ internal sealed class LinkedDesktop : IDisposable
 
     private static IReadOnlyList<Library> Read(string snippets)
     {
-        var json = $$"""{ "format": "dash-sprout-library", "version": 1, "libraries": [ { "name": "Berth desk", "snippets": [ {{snippets}} ] } ] }""";
-        return LibraryFile.Read(new MemoryStream(Encoding.UTF8.GetBytes(json)), default).GetAwaiter().GetResult().Libraries;
+        var json =
+            $$"""{ "format": "dash-sprout-library", "version": 1, "libraries": [ { "name": "Berth desk", "snippets": [ {{snippets}} ] } ] }""";
+        return LibraryFile
+            .Read(new MemoryStream(Encoding.UTF8.GetBytes(json)), default)
+            .GetAwaiter()
+            .GetResult()
+            .Libraries;
     }
 
     private static IReadOnlyList<int> Characters(IReadOnlyList<Library> libraries) =>
-        [.. libraries.SelectMany(library => library.AllSnippets()).SelectMany(one => Sketch.Of(one.Snippet.Body).EnumerateRunes()).Select(rune => rune.Value).Distinct()];
+        [
+            .. libraries
+                .SelectMany(library => library.AllSnippets())
+                .SelectMany(one => Sketch.Of(one.Snippet.Body).EnumerateRunes())
+                .Select(rune => rune.Value)
+                .Distinct(),
+        ];
 
     public void Dispose()
     {
         Link.Dispose();
-        if (ownsDesktop) Desktop.Dispose();
+        if (ownsDesktop)
+            Desktop.Dispose();
     }
 }

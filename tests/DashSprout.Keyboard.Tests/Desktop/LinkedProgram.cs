@@ -17,10 +17,23 @@ internal sealed class LinkedProgram : IDisposable
         Port = FreePort();
         Client = new HttpClient { BaseAddress = new Uri($"http://localhost:{Port}") };
         var server = Path.Combine(Root(), "artifacts", "server");
-        if (!File.Exists(Path.Combine(server, "DashSprout.Server.dll"))) throw new InvalidOperationException("The program is not put together yet: run ./start or ./test once.");
-        process = desktop.Start(Environment.ProcessPath is { } path && Path.GetFileName(path) == "dotnet" ? path : DotnetPath(), Path.Combine(server, "DashSprout.Server.dll"), "--port", $"{Port}", "--data", Path.Combine(desktop.Folder, "data"), "--keyboard", linked ? "on" : "off", "--contentRoot", server);
+        if (!File.Exists(Path.Combine(server, "DashSprout.Server.dll")))
+            throw new InvalidOperationException("The program is not put together yet: run ./start or ./test once.");
+        process = desktop.Start(
+            Environment.ProcessPath is { } path && Path.GetFileName(path) == "dotnet" ? path : DotnetPath(),
+            Path.Combine(server, "DashSprout.Server.dll"),
+            "--port",
+            $"{Port}",
+            "--data",
+            Path.Combine(desktop.Folder, "data"),
+            "--keyboard",
+            linked ? "on" : "off",
+            "--contentRoot",
+            server
+        );
         Wait.Until("the program", () => Answers(), 30_000);
-        if (linked) Wait.Until("the link", () => State().GetProperty("linked").GetBoolean(), 15_000);
+        if (linked)
+            Wait.Until("the link", () => State().GetProperty("linked").GetBoolean(), 15_000);
     }
 
     public VirtualDesktop Desktop { get; }
@@ -35,7 +48,8 @@ internal sealed class LinkedProgram : IDisposable
     public JsonElement State() => Client.GetFromJsonAsync<JsonElement>("/api/keyboard").GetAwaiter().GetResult();
 
     /// <summary>Waits until the companion window can be shown.</summary>
-    public void AwaitCompanion() => Wait.Until("the companion window", () => State().GetProperty("companionReady").GetBoolean(), 30_000);
+    public void AwaitCompanion() =>
+        Wait.Until("the companion window", () => State().GetProperty("companionReady").GetBoolean(), 30_000);
 
     /// <summary>Has the link check itself.</summary>
     public JsonElement Check()
@@ -48,7 +62,11 @@ internal sealed class LinkedProgram : IDisposable
 
     /// <summary>Where dotnet is, since the program may look for others elsewhere.</summary>
     private static string DotnetPath() =>
-        (Environment.GetEnvironmentVariable("PATH") ?? "").Split(':').Select(folder => Path.Combine(folder, "dotnet")).FirstOrDefault(File.Exists) ?? "dotnet";
+        (Environment.GetEnvironmentVariable("PATH") ?? "")
+            .Split(':')
+            .Select(folder => Path.Combine(folder, "dotnet"))
+            .FirstOrDefault(File.Exists)
+        ?? "dotnet";
 
     private bool Answers()
     {
@@ -73,7 +91,8 @@ internal sealed class LinkedProgram : IDisposable
     private static string Root()
     {
         var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "DashSprout.slnx"))) folder = Path.GetDirectoryName(folder)!;
+        while (!File.Exists(Path.Combine(folder, "DashSprout.slnx")))
+            folder = Path.GetDirectoryName(folder)!;
         return folder;
     }
 }

@@ -14,7 +14,8 @@ internal static class Marathon
         { "name": "Hotkey", "text": "Harbour office Gull.", "triggers": [ { "kind": "hotkey", "text": "Ctrl+Alt+H" } ] }
         """;
 
-    private const string Typed = " so ;bc and teh quay", Expanded = " so Your berth is ready. and the quay";
+    private const string Typed = " so ;bc and teh quay",
+        Expanded = " so Your berth is ready. and the quay";
 
     /// <summary>Expansions in one line.</summary>
     private const int PerLine = 2;
@@ -27,20 +28,26 @@ internal static class Marathon
         var terminal = desk.Desktop.Terminal();
         Pace(desk);
         var lines = Lines(expansions);
-        foreach (var line in lines) desk.Keyboard.Type(line + Typed + "\n");
+        foreach (var line in lines)
+            desk.Keyboard.Type(line + Typed + "\n");
         Wait.Until("all lines", () => terminal.Lines().Length >= lines.Count, 20_000);
         return (lines.Count * PerLine, [.. Wrong(lines, terminal.Lines())]);
     }
 
     /// <summary>The same in an editor, which saves what it holds.</summary>
-    public static (int Done, IReadOnlyList<string> Wrong) InEditor(LinkedDesktop desk, OpenApplication editor, int expansions)
+    public static (int Done, IReadOnlyList<string> Wrong) InEditor(
+        LinkedDesktop desk,
+        OpenApplication editor,
+        int expansions
+    )
     {
         Pace(desk);
         var wrong = new List<string>();
         var all = Lines(expansions);
         foreach (var lines in all.Chunk(LinesPerBatch))
         {
-            foreach (var line in lines) desk.Keyboard.Type(line + Typed + "\n");
+            foreach (var line in lines)
+                desk.Keyboard.Type(line + Typed + "\n");
             wrong.AddRange(Wrong(lines, editor.Saved().Split('\n', StringSplitOptions.RemoveEmptyEntries)));
             desk.Keyboard.Chord("Control_L", "a");
             desk.Keyboard.Tap("Delete");
@@ -67,8 +74,10 @@ internal static class Marathon
             desk.Keyboard.Type(line + Typed);
             var wanted = line + Expanded;
             var clock = Stopwatch.StartNew();
-            while (field.Text() != wanted && clock.ElapsedMilliseconds < 1500) Thread.Sleep(10);
-            if (field.Text() is var held && held != wanted) wrong.Add($"“{held}” for “{wanted}”");
+            while (field.Text() != wanted && clock.ElapsedMilliseconds < 1500)
+                Thread.Sleep(10);
+            if (field.Text() is var held && held != wanted)
+                wrong.Add($"“{held}” for “{wanted}”");
             Empty(desk, field);
         }
         return (all.Count * PerLine, wrong);
@@ -83,11 +92,15 @@ internal static class Marathon
 
     private static void Pace(LinkedDesktop desk) => (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (20, 60);
 
-    private static List<string> Lines(int expansions) => [.. Enumerable.Range(0, Math.Max(1, expansions / PerLine)).Select(at => $"l{at}")];
+    private static List<string> Lines(int expansions) =>
+        [.. Enumerable.Range(0, Math.Max(1, expansions / PerLine)).Select(at => $"l{at}")];
 
     private static IEnumerable<string> Wrong(IReadOnlyList<string> lines, string[] held) =>
-        lines.Select((line, at) => (Wanted: line + Expanded, Held: at < held.Length ? held[at] : "")).Where(pair => pair.Held != pair.Wanted)
-            .Select(pair => $"“{pair.Held}” for “{pair.Wanted}”").Concat(held.Skip(lines.Count).Select(more => $"“{more}” more"));
+        lines
+            .Select((line, at) => (Wanted: line + Expanded, Held: at < held.Length ? held[at] : ""))
+            .Where(pair => pair.Held != pair.Wanted)
+            .Select(pair => $"“{pair.Held}” for “{pair.Wanted}”")
+            .Concat(held.Skip(lines.Count).Select(more => $"“{more}” more"));
 }
 
 /// <summary>A page in Chromium with one field, whose content is told by the window's title.</summary>
@@ -101,23 +114,43 @@ internal sealed class BrowserField
     {
         this.desktop = desktop;
         var file = Path.Combine(desktop.Folder, $"field-{isRich}.html");
-        var field = isRich ? "<div id=f contenteditable style='white-space:pre-wrap;min-height:200px'></div>" : "<textarea id=f rows=10 cols=80></textarea>";
-        File.WriteAllText(file, $$"""
+        var field = isRich
+            ? "<div id=f contenteditable style='white-space:pre-wrap;min-height:200px'></div>"
+            : "<textarea id=f rows=10 cols=80></textarea>";
+        File.WriteAllText(
+            file,
+            $$"""
             <!doctype html><meta charset=utf-8><title>field</title>{{field}}<script>
             const f = document.getElementById("f");
             // Only a page that has the keyboard says so: what is typed before goes nowhere.
             const tell = () => { if (document.hasFocus()) document.title = `held [${(f.value ?? f.textContent).replaceAll("\u00a0", " ")}]`; };
             f.addEventListener("input", tell); addEventListener("focus", tell); f.focus(); tell();
             </script>
-            """);
-        desktop.Start("chromium", $"--app=file://{file}", $"--user-data-dir={Path.Combine(desktop.Folder, $"profile-{isRich}")}", "--class=FieldPage", "--ozone-platform=x11",
-            "--no-first-run", "--no-default-browser-check", "--password-store=basic", "--disable-background-networking", "--disable-extensions", "--no-sandbox", "--test-type", "--disable-gpu", "--disable-dev-shm-usage");
+            """
+        );
+        desktop.Start(
+            "chromium",
+            $"--app=file://{file}",
+            $"--user-data-dir={Path.Combine(desktop.Folder, $"profile-{isRich}")}",
+            "--class=FieldPage",
+            "--ozone-platform=x11",
+            "--no-first-run",
+            "--no-default-browser-check",
+            "--password-store=basic",
+            "--disable-background-networking",
+            "--disable-extensions",
+            "--no-sandbox",
+            "--test-type",
+            "--disable-gpu",
+            "--disable-dev-shm-usage"
+        );
         window = desktop.Await("FieldPage").Id;
         Wait.Until("the field", () => Text() == "");
     }
 
     /// <summary>What the field holds; null when the page does not tell.</summary>
-    public string? Text() => desktop.Windows.Of(window).Title is ['h', 'e', 'l', 'd', ' ', '[', .. var held, ']'] ? held : null;
+    public string? Text() =>
+        desktop.Windows.Of(window).Title is ['h', 'e', 'l', 'd', ' ', '[', .. var held, ']'] ? held : null;
 }
 
 /// <summary>A terminal that tells each byte as it comes: the time from a key to the text shown.</summary>
@@ -131,7 +164,15 @@ internal sealed class ByteTerminal : IDisposable
     {
         var pipe = Path.Combine(desktop.Folder, "bytes");
         desktop.Run("mkfifo", pipe);
-        desktop.Start("xterm", "-xrm", "*backarrowKeyIsErase: true", "-e", "bash", "-c", $"stty raw -echo; exec cat > {pipe}");
+        desktop.Start(
+            "xterm",
+            "-xrm",
+            "*backarrowKeyIsErase: true",
+            "-e",
+            "bash",
+            "-c",
+            $"stty raw -echo; exec cat > {pipe}"
+        );
         bytes = new FileStream(pipe, FileMode.Open, FileAccess.Read);
         new Thread(Read) { IsBackground = true }.Start();
         desktop.Await("XTerm");
@@ -145,9 +186,11 @@ internal sealed class ByteTerminal : IDisposable
     {
         Wait.Until($"“{end}”", () =>
         {
-            lock (gate) return text.ToString().EndsWith(end, StringComparison.Ordinal);
+            lock (gate)
+                return text.ToString().EndsWith(end, StringComparison.Ordinal);
         });
-        lock (gate) text.Clear();
+        lock (gate)
+            text.Clear();
     }
 
     public void Dispose() => bytes.Dispose();

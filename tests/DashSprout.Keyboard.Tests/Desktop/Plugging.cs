@@ -6,7 +6,9 @@ namespace DashSprout.Keyboard.Tests.Desktop;
 /// <summary>Keyboards that come and go, as the display tells of them: the one there is can be taken out and put in, and a second seat comes with keyboards of its own.</summary>
 internal static unsafe partial class Plugging
 {
-    private const int AddMaster = 1, RemoveMaster = 2, AttachToMaster = 1;
+    private const int AddMaster = 1,
+        RemoveMaster = 2,
+        AttachToMaster = 1;
     private const nint Integer = 19;
 
     /// <summary>Takes the hardware keyboard out, or puts it in.</summary>
@@ -14,7 +16,16 @@ internal static unsafe partial class Plugging
     {
         using var connection = XConnection.Open(display);
         var value = (byte)(plugged ? 1 : 0);
-        XIChangeProperty(connection.Display, DeviceNamed(connection, "Xvfb keyboard"), connection.Atom("Device Enabled"), Integer, 8, 0, &value, 1);
+        XIChangeProperty(
+            connection.Display,
+            DeviceNamed(connection, "Xvfb keyboard"),
+            connection.Atom("Device Enabled"),
+            Integer,
+            8,
+            0,
+            &value,
+            1
+        );
         connection.Sync();
     }
 
@@ -23,7 +34,13 @@ internal static unsafe partial class Plugging
     {
         using var connection = XConnection.Open(display);
         var name = Marshal.StringToCoTaskMemUTF8("Second");
-        var change = new AddedMaster { Type = AddMaster, Name = name, SendsCore = 1, Enable = 1 };
+        var change = new AddedMaster
+        {
+            Type = AddMaster,
+            Name = name,
+            SendsCore = 1,
+            Enable = 1,
+        };
         _ = XIChangeHierarchy(connection.Display, &change, 1);
         connection.Sync();
         Marshal.FreeCoTaskMem(name);
@@ -48,7 +65,8 @@ internal static unsafe partial class Plugging
     /// <summary>Lets modifiers stay for the next key when they are pressed by themselves.</summary>
     public static void StickyModifiers(string display)
     {
-        const uint core = 0x100, sticky = 1 << 3;
+        const uint core = 0x100,
+            sticky = 1 << 3;
         using var connection = XConnection.Open(display);
         _ = XkbChangeEnabledControls(connection.Display, core, sticky, sticky);
         connection.Sync();
@@ -59,7 +77,8 @@ internal static unsafe partial class Plugging
         var infos = XInput.XIQueryDevice(connection.Display, XInput.AllDevices, out var count);
         var found = 0;
         for (var at = 0; at < count; at++)
-            if (Marshal.PtrToStringUTF8(infos[at].Name) == name) found = infos[at].Device;
+            if (Marshal.PtrToStringUTF8(infos[at].Name) == name)
+                found = infos[at].Device;
         XInput.XIFreeDeviceInfo(infos);
         return found != 0 ? found : throw new InvalidOperationException($"The display has no {name}.");
     }
@@ -88,7 +107,16 @@ internal static unsafe partial class Plugging
     private static partial int XIChangeHierarchy(nint display, void* changes, int count);
 
     [LibraryImport("libXi.so.6")]
-    private static partial void XIChangeProperty(nint display, int device, nint property, nint type, int format, int mode, byte* data, int count);
+    private static partial void XIChangeProperty(
+        nint display,
+        int device,
+        nint property,
+        nint type,
+        int format,
+        int mode,
+        byte* data,
+        int count
+    );
 
     [LibraryImport("libX11.so.6")]
     private static partial int XkbChangeEnabledControls(nint display, uint device, uint affect, uint values);

@@ -16,7 +16,8 @@ internal sealed class VirtualDesktop : IDisposable
         Bus = StartBus();
         // A display forgets everything when its last client leaves, so one is there first.
         Connection = XConnection.Open(Display);
-        if (layout != "us" || variant is not null) SetLayout(layout, variant);
+        if (layout != "us" || variant is not null)
+            SetLayout(layout, variant);
         Start("openbox", "--sm-disable");
         Windows = new DesktopWindows(Connection);
         Keyboard = new HardwareKeyboard(Display);
@@ -37,13 +38,27 @@ internal sealed class VirtualDesktop : IDisposable
     public HardwareKeyboard Keyboard { get; }
 
     public void SetLayout(string layout, string? variant = null, string? options = null) =>
-        Run("setxkbmap", ["-layout", layout, .. variant is null ? (string[])[] : ["-variant", variant], .. options is null ? (string[])[] : ["-option", "", "-option", options]]);
+        Run(
+            "setxkbmap",
+            [
+                "-layout",
+                layout,
+                .. variant is null ? (string[])[] : ["-variant", variant],
+                .. options is null ? (string[])[] : ["-option", "", "-option", options],
+            ]
+        );
 
     /// <summary>Starts a program on this display.</summary>
     public Process Start(string program, params IEnumerable<string> arguments)
     {
-        var start = new ProcessStartInfo(program) { WorkingDirectory = Folder, RedirectStandardOutput = true, RedirectStandardError = true };
-        foreach (var argument in arguments) start.ArgumentList.Add(argument);
+        var start = new ProcessStartInfo(program)
+        {
+            WorkingDirectory = Folder,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
+        foreach (var argument in arguments)
+            start.ArgumentList.Add(argument);
         Surround(start);
         var process = Process.Start(start)!;
         process.OutputDataReceived += (_, _) => { };
@@ -57,8 +72,14 @@ internal sealed class VirtualDesktop : IDisposable
     /// <summary>Runs a program to its end and gives what it printed.</summary>
     public string Run(string program, params IEnumerable<string> arguments)
     {
-        var start = new ProcessStartInfo(program) { WorkingDirectory = Folder, RedirectStandardOutput = true, RedirectStandardError = true };
-        foreach (var argument in arguments) start.ArgumentList.Add(argument);
+        var start = new ProcessStartInfo(program)
+        {
+            WorkingDirectory = Folder,
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
+        foreach (var argument in arguments)
+            start.ArgumentList.Add(argument);
         Surround(start);
         using var process = Process.Start(start)!;
         var output = process.StandardOutput.ReadToEnd();
@@ -71,7 +92,17 @@ internal sealed class VirtualDesktop : IDisposable
     {
         var file = Path.Combine(Folder, $"terminal-{Guid.NewGuid():N}.txt");
         // The keyboard's erase key must be the line's.
-        var process = Start("xterm", "-xrm", "*backarrowKeyIsErase: true", "-xrm", "*ptyInitialErase: true", "-e", "bash", "-c", $"stty -echoctl; exec cat > {file}");
+        var process = Start(
+            "xterm",
+            "-xrm",
+            "*backarrowKeyIsErase: true",
+            "-xrm",
+            "*ptyInitialErase: true",
+            "-e",
+            "bash",
+            "-c",
+            $"stty -echoctl; exec cat > {file}"
+        );
         return Opened(process, "XTerm", file);
     }
 
@@ -122,11 +153,15 @@ internal sealed class VirtualDesktop : IDisposable
     public DesktopWindow Await(string app)
     {
         DesktopWindow? window = null;
-        Wait.Until($"the window of {app}", () =>
-        {
-            window = Windows.Active();
-            return string.Equals(window.App, app, StringComparison.OrdinalIgnoreCase) && window.Title.Length > 0;
-        }, 20_000);
+        Wait.Until(
+            $"the window of {app}",
+            () =>
+            {
+                window = Windows.Active();
+                return string.Equals(window.App, app, StringComparison.OrdinalIgnoreCase) && window.Title.Length > 0;
+            },
+            20_000
+        );
         return window!;
     }
 
@@ -149,14 +184,24 @@ internal sealed class VirtualDesktop : IDisposable
     {
         var folder = Path.Combine(Folder, "programs");
         Directory.CreateDirectory(folder);
-        foreach (var program in Directory.EnumerateFiles("/usr/bin").Where(file => !Path.GetFileName(file).Contains("chrom", StringComparison.Ordinal) && !file.EndsWith("/xdg-open", StringComparison.Ordinal)))
+        foreach (
+            var program in Directory
+                .EnumerateFiles("/usr/bin")
+                .Where(file =>
+                    !Path.GetFileName(file).Contains("chrom", StringComparison.Ordinal)
+                    && !file.EndsWith("/xdg-open", StringComparison.Ordinal)
+                )
+        )
             File.CreateSymbolicLink(Path.Combine(folder, Path.GetFileName(program)), program);
         var opener = Path.Combine(folder, "xdg-open");
-        File.WriteAllText(opener, $"""
+        File.WriteAllText(
+            opener,
+            $"""
             #!/bin/bash
             exec /usr/bin/chromium --user-data-dir={Folder}/usual --ozone-platform=x11 --no-first-run --no-default-browser-check --password-store=basic --no-sandbox --test-type --disable-gpu \
               --disable-dev-shm-usage --disable-background-networking --new-window "$1"
-            """);
+            """
+        );
         File.SetUnixFileMode(opener, UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute);
         ProgramFolders = folder;
     }
@@ -170,15 +215,22 @@ internal sealed class VirtualDesktop : IDisposable
         start.Environment["XDG_CONFIG_HOME"] = Path.Combine(Folder, "config");
         start.Environment["XDG_RUNTIME_DIR"] = Folder;
         start.Environment["LC_ALL"] = "C.UTF-8";
-        if (!tellsFields) start.Environment["NO_AT_BRIDGE"] = "1";
+        if (!tellsFields)
+            start.Environment["NO_AT_BRIDGE"] = "1";
         start.Environment["GSETTINGS_BACKEND"] = "memory";
         start.Environment.Remove("WAYLAND_DISPLAY");
-        if (ProgramFolders is { } folders) start.Environment["PATH"] = folders;
+        if (ProgramFolders is { } folders)
+            start.Environment["PATH"] = folders;
     }
 
     private string StartBus()
     {
-        var start = new ProcessStartInfo("dbus-daemon") { ArgumentList = { "--session", "--nofork", "--nopidfile", "--print-address=1" }, RedirectStandardOutput = true, RedirectStandardError = true };
+        var start = new ProcessStartInfo("dbus-daemon")
+        {
+            ArgumentList = { "--session", "--nofork", "--nopidfile", "--print-address=1" },
+            RedirectStandardOutput = true,
+            RedirectStandardError = true,
+        };
         start.Environment["DISPLAY"] = Display;
         start.Environment["XDG_RUNTIME_DIR"] = Folder;
         start.Environment["HOME"] = Folder;
@@ -197,7 +249,8 @@ internal sealed class VirtualDesktop : IDisposable
         var process = Process.Start(start)!;
         processes.Add(process);
         var number = process.StandardOutput.ReadLine();
-        if (string.IsNullOrEmpty(number)) throw new InvalidOperationException("Xvfb did not start.");
+        if (string.IsNullOrEmpty(number))
+            throw new InvalidOperationException("Xvfb did not start.");
         return ":" + number;
     }
 }
@@ -235,7 +288,8 @@ internal static class Wait
         var clock = Stopwatch.StartNew();
         while (!done())
         {
-            if (clock.ElapsedMilliseconds > mostMs) throw new TimeoutException($"Waited {mostMs} ms for {what}.");
+            if (clock.ElapsedMilliseconds > mostMs)
+                throw new TimeoutException($"Waited {mostMs} ms for {what}.");
             Thread.Sleep(5);
         }
     }
@@ -244,7 +298,7 @@ internal static class Wait
     public static string Steady(Func<string> text)
     {
         var last = text();
-        for (var same = 0; same < 5;)
+        for (var same = 0; same < 5; )
         {
             Thread.Sleep(20);
             var now = text();
