@@ -11,9 +11,12 @@ internal static class BodyWork
             Enumerable
                 .Range(0, 10)
                 .Select(number =>
-                    $"<p>{new string('x', 90)} <strong>Berth {number}</strong>: <time data-pattern=\"EEEE d MMMM y\" data-shift=\"P{number}D\" data-days=\"working\"></time>, "
-                    + $"<input name=\"a{number}\" type=\"number\" value=\"{number}\"> × 2.40 = <output data-formula=\"round(a{number} * 2.40, 2)\" data-pattern=\"#,##0.00\"></output>"
-                    + $"<span data-when=\"a{number} > 3\"> and some more words for long stays</span>{new string('y', 130)}</p>"
+                    $"<p>{new string('x', 90)} <strong>Berth {number}</strong>: <time data-pattern=\"EEEE d "
+                    + $"MMMM y\" data-shift=\"P{number}D\" data-days=\"working\"></time>, "
+                    + $"<input name=\"a{number}\" type=\"number\" value=\"{number}\"> × 2.40 = <output "
+                    + $"data-formula=\"round(a{number} * 2.40, 2)\" data-pattern=\"#,##0.00\"></output>"
+                    + $"<span data-when=\"a{number} > 3\"> and some more words for long stays</span>"
+                    + $"{new string('y', 130)}</p>"
                 )
         );
         var body = Body.Html.Parse(parts);

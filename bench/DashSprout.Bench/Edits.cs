@@ -8,7 +8,9 @@ using DashSprout.Store;
 
 namespace DashSprout.Bench;
 
-/// <summary>What changes cost among many snippets, on the way a running program takes: catalogue, index, disk.</summary>
+/// <summary>
+/// What changes cost among many snippets, on the way a running program takes: catalogue, index, disk.
+/// </summary>
 internal static class Edits
 {
     private const int Count = 100_000;
@@ -70,7 +72,8 @@ internal static class Edits
         );
         Row("… of that, reading the file", read, "");
         Console.WriteLine(
-            $"| memory at its peak meanwhile | {Process.GetCurrentProcess().PeakWorkingSet64 / 1024 / 1024} MiB | 500 MiB |"
+            $"| memory at its peak meanwhile | {Process.GetCurrentProcess().PeakWorkingSet64 / 1024 / 1024} "
+                + "MiB | 500 MiB |"
         );
 
         var (loads, reads, catalogues, indexes) = (new double[9], new double[9], new double[9], new double[9]);
@@ -217,7 +220,8 @@ internal static class Edits
         Samples.Snippet(number) with
         {
             Body = new Body.Plain(
-                $"The text of snippet {number}: the berth is free from noon on, the fee is paid at the quay, and the harbour office answers on channel 12."
+                $"The text of snippet {number}: the berth is free from noon on, the fee is paid at the quay, "
+                    + "and the harbour office answers on channel 12."
             ),
         };
 }

@@ -23,7 +23,8 @@ internal static class Keystrokes
         Console.WriteLine($"Medians of samples of {Batch:N0} keys; the percentile is of single keys.");
         Console.WriteLine();
         Console.WriteLine(
-            "| abbreviations | engine | with the host around it | 99.9th percentile | allocated | every suffix in a dictionary | EndsWith on each | one compiled regular expression |"
+            "| abbreviations | engine | with the host around it | 99.9th percentile | allocated | every "
+                + "suffix in a dictionary | EndsWith on each | one compiled regular expression |"
         );
         Console.WriteLine("| ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |");
         // Once for the compiler, which learns from what runs often.
@@ -119,7 +120,8 @@ internal static class Keystrokes
                 }
             );
         var index = TriggerIndex.Of(PlacedSnippet.All([Samples.Library(0) with { Snippets = new(snippets) }]));
-        // Every letter typed begins all of them; the one at once works in another application, so that nothing goes off.
+        // Every letter typed begins all of them; the one at once works in another application, so that nothing goes
+        // off.
         Console.WriteLine($"| {what} | {Measured(index, [.. Key.ForText("b b b bbb b bb ")])} |");
     }
 
@@ -175,7 +177,8 @@ internal static class Keystrokes
             single[round] = Stopwatch.GetElapsedTime(start).TotalNanoseconds;
         }
         var allocated = GC.GetAllocatedBytesForCurrentThread() - before;
-        return $"{Timings.Show(alone)} | {Timings.Show(hosted)} | {Timings.Show(new Timings(single).At(0.999))} | {allocated} B";
+        return $"{Timings.Show(alone)} | {Timings.Show(hosted)} | {Timings.Show(new Timings(single).At(0.999))} | "
+            + $"{allocated} B";
     }
 
     private static Func<string, string?> MatchOf(string[] texts)

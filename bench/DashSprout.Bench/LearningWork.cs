@@ -127,7 +127,9 @@ internal static class LearningWork
             $"  {what}: {words:N0} words, {keys:N0} keys, {memory.Phrases.Count} phrases known at the end"
         );
         Console.WriteLine(
-            $"    offered {offered}, taken {right} + {walked} walked to: right {100.0 * right / Math.Max(1, offered):0.0} %; keys saved {saved:N0} ({100.0 * saved / keys:0.0} %); false offers in 1 000 words {1000.0 * (offered - right - walked) / words:0.00}"
+            $"    offered {offered}, taken {right} + {walked} walked to: right "
+                + $"{100.0 * right / Math.Max(1, offered):0.0} %; keys saved {saved:N0} ({100.0 * saved / keys:0.0} "
+                + $"%); false offers in 1 000 words {1000.0 * (offered - right - walked) / words:0.00}"
         );
     }
 
@@ -158,7 +160,9 @@ internal static class LearningWork
             )
             .Median;
         Console.WriteLine(
-            $"  {Count:N0} snippets: their texts made ready for followers in {Timings.Show(first)}, after a change in {Timings.Show(again)}; those that are nearly the same ({found} shown) in {Timings.Show(near)}"
+            $"  {Count:N0} snippets: their texts made ready for followers in {Timings.Show(first)}, after a "
+                + $"change in {Timings.Show(again)}; those that are nearly the same ({found} shown) in "
+                + $"{Timings.Show(near)}"
         );
     }
 
@@ -249,10 +253,13 @@ internal static class LearningWork
             new Timings([.. learning])
         );
         Console.WriteLine(
-            $"  a million words, each key by itself: median {Timings.Show(bare.Median)} without, {Timings.Show(followed.Median)} with; at the 99th percentile {Timings.Show(bare.At(0.99))} without, {Timings.Show(followed.At(0.99))} with (wanted: under 5 µs more)"
+            $"  a million words, each key by itself: median {Timings.Show(bare.Median)} without, "
+                + $"{Timings.Show(followed.Median)} with; at the 99th percentile {Timings.Show(bare.At(0.99))} "
+                + $"without, {Timings.Show(followed.At(0.99))} with (wanted: under 5 µs more)"
         );
         Console.WriteLine(
-            $"    beside the keys, remembering takes {Timings.Show(learned.Median)} a character (median), {Timings.Show(learned.At(0.99))} at the 99th percentile; {memory.Phrases.Count} phrases known"
+            $"    beside the keys, remembering takes {Timings.Show(learned.Median)} a character (median), "
+                + $"{Timings.Show(learned.At(0.99))} at the 99th percentile; {memory.Phrases.Count} phrases known"
         );
         foreach (var (count, median, held) in perWord)
             Console.WriteLine(

@@ -3,7 +3,8 @@ using System.Text.RegularExpressions;
 namespace DashSprout.Bench;
 
 /// <summary>
-/// An open text of many hands: what the packages that the page is built from say of themselves (their read-me files, as the lock file pins them), as lines that somebody might type.
+/// An open text of many hands: what the packages that the page is built from say of themselves (their read-me files, as
+/// the lock file pins them), as lines that somebody might type.
 /// </summary>
 internal static partial class OpenText
 {

@@ -12,7 +12,8 @@ internal static class Samples
 
     /// <summary>Text without any of the abbreviations, so that every key sets nothing off.</summary>
     public const string Prose =
-        "The tide is at seven and the quay is clear; nobody waits at the bridge, and it's quiet. Berth three (the long one) is free until noon – come in when you like. ";
+        "The tide is at seven and the quay is clear; nobody waits at the bridge, and it's quiet. Berth three "
+        + "(the long one) is free until noon – come in when you like. ";
 
     /// <summary>An abbreviation for each number: a semicolon or nothing in front, then consonants.</summary>
     public static string Abbreviation(int number)

@@ -94,7 +94,8 @@ using (var desktop = new VirtualDesktop())
 
 Weigh();
 
-// Memory and processor time of the program while somebody types a key every 150 ms, with the link and without it, one after the other.
+// Memory and processor time of the program while somebody types a key every 150 ms, with the link and without it, one
+// after the other.
 static void Weigh()
 {
     const int seconds = 30;
@@ -117,7 +118,8 @@ static void Weigh()
         Type(desktop, seconds);
         process.Refresh();
         Console.WriteLine(
-            $"| {(linked ? "with the link" : "without it")} | {process.WorkingSet64 / 1024 / 1024} MiB | {(process.TotalProcessorTime - before).TotalSeconds / seconds:0.0 %} |"
+            $"| {(linked ? "with the link" : "without it")} | {process.WorkingSet64 / 1024 / 1024} MiB | "
+                + $"{(process.TotalProcessorTime - before).TotalSeconds / seconds:0.0 %} |"
         );
     }
 

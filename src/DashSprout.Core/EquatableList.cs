@@ -2,7 +2,9 @@ using System.Collections;
 
 namespace DashSprout.Core;
 
-/// <summary>An immutable list that is equal to another when its items are, so that records made of lists compare by value.</summary>
+/// <summary>
+/// An immutable list that is equal to another when its items are, so that records made of lists compare by value.
+/// </summary>
 public sealed class EquatableList<T>(IEnumerable<T> items) : IReadOnlyList<T>, IEquatable<EquatableList<T>>
 {
     private readonly T[] items = [.. items];

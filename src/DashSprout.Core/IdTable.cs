@@ -3,8 +3,8 @@ using System.Collections;
 namespace DashSprout.Core;
 
 /// <summary>
-/// A persistent table of values by id, made for ids that were given one after another: an edit copies the chunk it is in and shares the
-/// rest. Reading is two look-ups, and a table of a hundred thousand is built in a few milliseconds.
+/// A persistent table of values by id, made for ids that were given one after another: an edit copies the chunk it is
+/// in and shares the rest. Reading is two look-ups, and a table of a hundred thousand is built in a few milliseconds.
 /// </summary>
 public sealed class IdTable<T> : IEnumerable<(long Id, T Value)>
     where T : class

@@ -4,7 +4,9 @@ namespace DashSprout.Core;
 /// <param name="Field">A path such as <c>triggers[0].text</c>; empty for the whole input.</param>
 public sealed record InputError(string Field, string Message)
 {
-    /// <summary>The same error seen from outside: <c>text</c> within <c>triggers[0]</c> is <c>triggers[0].text</c>.</summary>
+    /// <summary>
+    /// The same error seen from outside: <c>text</c> within <c>triggers[0]</c> is <c>triggers[0].text</c>.
+    /// </summary>
     public InputError Within(string prefix) =>
         this with
         {

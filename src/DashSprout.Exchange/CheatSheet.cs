@@ -8,8 +8,8 @@ using DashSprout.Core.Triggers;
 namespace DashSprout.Exchange;
 
 /// <summary>
-/// What sets each snippet off, on paper: a page to print and the same in Markdown. Snippets that are off, private or set off by nothing
-/// do not stand on it.
+/// What sets each snippet off, on paper: a page to print and the same in Markdown. Snippets that are off, private or
+/// set off by nothing do not stand on it.
 /// </summary>
 public static class CheatSheet
 {
@@ -140,7 +140,10 @@ public static class CheatSheet
         return escaped.ToString();
     }
 
-    /// <summary>A code span that holds a text, whatever backticks are in it. Readers differ in what a bar is in a code span of a table, so that one has none.</summary>
+    /// <summary>
+    /// A code span that holds a text, whatever backticks are in it. Readers differ in what a bar is in a code span of a
+    /// table, so that one has none.
+    /// </summary>
     private static string Code(string text)
     {
         if (text.Contains('|', StringComparison.Ordinal))

@@ -6,8 +6,8 @@ using DashSprout.Core.Libraries;
 namespace DashSprout.Exchange;
 
 /// <summary>
-/// People from a vCard file (RFC 6350, and version 3.0 of RFC 2426) as snippets: name, phone, e-mail and a block of all for each, with
-/// abbreviations made of a sign, their initials and a letter: <c>;shp</c>.
+/// People from a vCard file (RFC 6350, and version 3.0 of RFC 2426) as snippets: name, phone, e-mail and a block of all
+/// for each, with abbreviations made of a sign, their initials and a letter: <c>;shp</c>.
 /// </summary>
 public static class ContactFile
 {
@@ -17,7 +17,10 @@ public static class ContactFile
     /// <summary>The sign that abbreviations begin with unless another one is chosen.</summary>
     public const string UsualSign = ";";
 
-    /// <summary>Section 6.2.2 has family, given and additional names, then honorific prefixes and suffixes; spoken, the prefixes come first.</summary>
+    /// <summary>
+    /// Section 6.2.2 has family, given and additional names, then honorific prefixes and suffixes; spoken, the prefixes
+    /// come first.
+    /// </summary>
     private static readonly int[] NameOrder = [3, 1, 2, 0, 4];
 
     private static readonly EquatableList<string> Parts = new([SnippetMerge.Text, SnippetMerge.Triggers]);
@@ -119,7 +122,8 @@ public static class ContactFile
         if (!card.Ended)
             return "The card has no end: END:VCARD is missing.";
         if (version is not ("3.0" or "4.0"))
-            return $"The card is of version {version ?? "(none)"}; 3.0 and 4.0 are read. Export it again in one of them.";
+            return $"The card is of version {version ?? "(none)"}; 3.0 and 4.0 are read. Export it again in "
+                + "one of them.";
         return NameOf(card) is null ? "The card has no name: FN and N are missing or empty." : null;
     }
 
@@ -162,7 +166,9 @@ public static class ContactFile
         : other is null ? one
         : $"{one} {other}";
 
-    /// <summary>The sign and the initials, with more letters of the last name or a number where others have them already.</summary>
+    /// <summary>
+    /// The sign and the initials, with more letters of the last name or a number where others have them already.
+    /// </summary>
     private static string Code(string name, string sign, HashSet<string> codes)
     {
         var words = name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)

@@ -12,8 +12,8 @@ namespace DashSprout.Exchange;
 public sealed record DelimitedRow(int Line, IReadOnlyList<string> Cells, string? Problem);
 
 /// <summary>
-/// Tables as text (RFC 4180), also with another separator. A cell that a spreadsheet would take for a formula has an apostrophe in
-/// front of it, which is taken off again when it is read.
+/// Tables as text (RFC 4180), also with another separator. A cell that a spreadsheet would take for a formula has an
+/// apostrophe in front of it, which is taken off again when it is read.
 /// </summary>
 public static class DelimitedText
 {
@@ -24,7 +24,10 @@ public static class DelimitedText
 
     private static readonly SearchValues<char> Quoted = SearchValues.Create(",;\"\r\n\t");
 
-    /// <summary>The separator of a table: the one that divides its first records into the most cells, each record into as many, with the fewest empty ones.</summary>
+    /// <summary>
+    /// The separator of a table: the one that divides its first records into the most cells, each record into as many,
+    /// with the fewest empty ones.
+    /// </summary>
     public static char SeparatorOf(string text)
     {
         var head = text.Length > 64 * 1024 ? text[..(64 * 1024)] : text;

@@ -10,7 +10,10 @@ namespace DashSprout.Exchange;
 /// <param name="Name">With the folders it lies in, divided by slashes.</param>
 public sealed record NamedText(string Name, string Text);
 
-/// <summary>Markdown and HTML files as snippets, one each; a Markdown file may begin with fields between two lines of <c>---</c>.</summary>
+/// <summary>
+/// Markdown and HTML files as snippets, one each; a Markdown file may begin with fields between two lines of
+/// <c>---</c>.
+/// </summary>
 public static partial class DocumentFiles
 {
     private static readonly MarkdownPipeline Pipeline = new MarkdownPipelineBuilder()

@@ -43,7 +43,9 @@ public static class HolidayFile
         }
     }
 
-    /// <summary>Holidays come by days: rules that repeat more often, or that have been at it for very long, are not worked out.</summary>
+    /// <summary>
+    /// Holidays come by days: rules that repeat more often, or that have been at it for very long, are not worked out.
+    /// </summary>
     private static void CheckRules(string field, Calendar calendar, int toYear)
     {
         var repeats = 0.0;
@@ -59,7 +61,8 @@ public static class HolidayFile
                 FrequencyType.Daily => 366,
                 _ => throw new InvalidInputException(
                     field,
-                    $"“{one.Summary}” repeats every {Word(rule.Frequency)}. Holidays repeat daily at most: change its RRULE, or leave the event out."
+                    $"“{one.Summary}” repeats every {Word(rule.Frequency)}. Holidays repeat daily at most: "
+                        + "change its RRULE, or leave the event out."
                 ),
             };
             // A rule by days tries each of them.
@@ -72,7 +75,8 @@ public static class HolidayFile
         if (repeats > MostRepeats)
             throw new InvalidInputException(
                 field,
-                $"The repetitions in this calendar come to some {repeats:N0} days; {MostRepeats:N0} are allowed. Let them begin later, or leave events out."
+                $"The repetitions in this calendar come to some {repeats:N0} days; {MostRepeats:N0} are "
+                    + "allowed. Let them begin later, or leave events out."
             );
     }
 

@@ -4,7 +4,9 @@ using DashSprout.Core.Bodies;
 
 namespace DashSprout.Exchange;
 
-/// <summary>Pictures inside a body as <c>data:</c> addresses (RFC 2397), for files that have no other place for them.</summary>
+/// <summary>
+/// Pictures inside a body as <c>data:</c> addresses (RFC 2397), for files that have no other place for them.
+/// </summary>
 public static partial class InlinePictures
 {
     /// <summary>The markup with its pictures in it; one that is not there stays as it is.</summary>
@@ -16,7 +18,10 @@ public static partial class InlinePictures
                     : shown.Value
             );
 
-    /// <summary>The markup with its pictures by their ids, and the pictures; throws <see cref="InvalidInputException"/> for what is no picture.</summary>
+    /// <summary>
+    /// The markup with its pictures by their ids, and the pictures; throws <see cref="InvalidInputException"/> for what
+    /// is no picture.
+    /// </summary>
     public static string Take(string markup, ICollection<PictureData> pictures) =>
         Inside()
             .Replace(markup, shown =>

@@ -5,7 +5,9 @@ using DashSprout.Core.Libraries;
 
 namespace DashSprout.Exchange;
 
-/// <summary>Writes single items as a library file would, for a store: one form of a snippet, wherever it is kept.</summary>
+/// <summary>
+/// Writes single items as a library file would, for a store: one form of a snippet, wherever it is kept.
+/// </summary>
 public static class ItemCodec
 {
     /// <summary>How single items are written: on one line.</summary>
@@ -28,7 +30,9 @@ public static class ItemCodec
     public static string Write(Snippet snippet) =>
         JsonSerializer.Serialize(SnippetDocument.Of(snippet).Shortened(), Json);
 
-    /// <summary>Reads a document; throws <see cref="InvalidInputException"/> or <see cref="JsonException"/> when it is none.</summary>
+    /// <summary>
+    /// Reads a document; throws <see cref="InvalidInputException"/> or <see cref="JsonException"/> when it is none.
+    /// </summary>
     public static Item Read(ItemKind kind, long id, Slot slot, int version, string document) =>
         Read(kind, id, slot, version, Encoding.UTF8.GetBytes(document));
 

@@ -108,7 +108,9 @@ public sealed record FolderDocument(
     }
 }
 
-/// <summary>A snippet as a library file and the API write it: either <c>body</c> or <c>text</c> holds what goes in.</summary>
+/// <summary>
+/// A snippet as a library file and the API write it: either <c>body</c> or <c>text</c> holds what goes in.
+/// </summary>
 /// <param name="Key">What it is known by on several machines; in mirror files only.</param>
 public sealed record SnippetDocument(
     string? Name = null,
@@ -226,7 +228,10 @@ public sealed record SnippetDocument(
     }
 }
 
-/// <summary>A snippet's plain twin, what goes into fields without formatting instead of its body: either <c>body</c> or <c>text</c>.</summary>
+/// <summary>
+/// A snippet's plain twin, what goes into fields without formatting instead of its body: either <c>body</c> or
+/// <c>text</c>.
+/// </summary>
 public sealed record TwinDocument(string? Body = null, string? Text = null)
 {
     internal static TwinDocument Of(Body body) => new((body as Body.Html)?.Markup, (body as Body.Plain)?.Text);
@@ -241,7 +246,9 @@ public sealed record TwinDocument(string? Body = null, string? Text = null)
         : new Body.Plain(text ?? "");
 }
 
-/// <summary>What new snippets and their triggers begin with in a library or folder; what is left out is not said here.</summary>
+/// <summary>
+/// What new snippets and their triggers begin with in a library or folder; what is left out is not said here.
+/// </summary>
 public sealed record DefaultsDocument(
     string? Timing = null,
     string? LeftEdge = null,

@@ -10,8 +10,11 @@ using DashSprout.Core.Libraries;
 
 namespace DashSprout.Exchange;
 
-/// <summary>The library file: libraries as JSON that any tool can read. Its schema is docs/library-file.schema.json.</summary>
-/// <param name="Pictures">The pictures that the bodies show, each once, by the id that <c>src="media:ID"</c> names.</param>
+/// <summary>
+/// The library file: libraries as JSON that any tool can read. Its schema is docs/library-file.schema.json.
+/// </summary>
+/// <param name="Pictures">The pictures that the bodies show, each once, by the id that <c>src="media:ID"</c>
+/// names.</param>
 /// <param name="Mirror">What a mirror file says beside its library; in those only.</param>
 /// <param name="Pack">What a pack says of itself; in those only.</param>
 public sealed partial record LibraryFile(
@@ -60,7 +63,9 @@ public sealed partial record LibraryFile(
             cancellation
         );
 
-    /// <summary>Reads a file; throws <see cref="InvalidInputException"/> that names the place and what is wrong.</summary>
+    /// <summary>
+    /// Reads a file; throws <see cref="InvalidInputException"/> that names the place and what is wrong.
+    /// </summary>
     public static async Task<LibraryFileContents> Read(Stream from, CancellationToken cancellation)
     {
         try
@@ -75,7 +80,10 @@ public sealed partial record LibraryFile(
         }
     }
 
-    /// <summary>The document of a file, not checked yet; throws <see cref="InvalidInputException"/> when it is no JSON of this form.</summary>
+    /// <summary>
+    /// The document of a file, not checked yet; throws <see cref="InvalidInputException"/> when it is no JSON of this
+    /// form.
+    /// </summary>
     internal static LibraryFile Parse(string text)
     {
         try
@@ -134,7 +142,9 @@ public sealed partial record LibraryFile(
         if (Version != CurrentVersion)
             throw new InvalidInputException(
                 "version",
-                $"The file is of version {Version?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "(none)"}; this program reads version {CurrentVersion}. Export it again from a program of this version."
+                "The file is of version "
+                    + $"{Version?.ToString(System.Globalization.CultureInfo.InvariantCulture) ?? "(none)"}; this "
+                    + $"program reads version {CurrentVersion}. Export it again from a program of this version."
             );
         var libraries = ToLibraries(
             Libraries ?? throw new InvalidInputException("libraries", "The list of libraries is missing.")

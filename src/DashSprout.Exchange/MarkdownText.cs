@@ -14,7 +14,9 @@ public static class MarkdownText
     /// <summary>The longest text, in UTF-16 units.</summary>
     public const int MaxLength = 200_000;
 
-    /// <summary>Elements that stand for formatting where Markdown's own signs cannot; all other HTML is shown as written.</summary>
+    /// <summary>
+    /// Elements that stand for formatting where Markdown's own signs cannot; all other HTML is shown as written.
+    /// </summary>
     private static readonly HashSet<string> Formatting =
     [
         "<strong>",
@@ -31,8 +33,8 @@ public static class MarkdownText
     private static readonly MarkdownPipeline Pipeline = Make();
 
     /// <summary>
-    /// The HTML of a text. HTML within it that is no formatting is shown as written, and what comes out goes through the body's typed tree,
-    /// so that nothing unsafe is in it.
+    /// The HTML of a text. HTML within it that is no formatting is shown as written, and what comes out goes through
+    /// the body's typed tree, so that nothing unsafe is in it.
     /// </summary>
     public static string ToHtml(string text)
     {
@@ -58,7 +60,8 @@ public static class MarkdownText
         {
             throw new InvalidInputException(
                 "text",
-                "The Markdown is nested too deeply to be shown. Take some of the brackets, quotations or lists in it away."
+                "The Markdown is nested too deeply to be shown. Take some of the brackets, quotations or "
+                    + "lists in it away."
             );
         }
         return Body.Html.Parse(html).Markup;

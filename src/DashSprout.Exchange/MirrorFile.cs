@@ -7,8 +7,8 @@ namespace DashSprout.Exchange;
 
 /// <summary>What a mirror file says beside its library.</summary>
 /// <param name="Key">What the library is known by on all machines.</param>
-/// <param name="Machines">How many states of it each machine has written that this one knows. Lines that do not change lie between the counts, so that a version
-/// control merges them.</param>
+/// <param name="Machines">How many states of it each machine has written that this one knows. Lines that do not change
+/// lie between the counts, so that a version control merges them.</param>
 /// <param name="Private">The keys of private snippets, of which nothing else is told.</param>
 public sealed record MirrorDocument(
     string? Key = null,
@@ -25,8 +25,8 @@ public sealed record WrittenStates(int States);
 public sealed record MirrorContents(string? Key, MirrorState State, SharedLibrary? Other);
 
 /// <summary>
-/// The mirror file: a library file that holds one library, in which everything has a key. Its pictures lie beside it. It is written in one stable order, so that
-/// what did not change is the same line.
+/// The mirror file: a library file that holds one library, in which everything has a key. Its pictures lie beside it.
+/// It is written in one stable order, so that what did not change is the same line.
 /// </summary>
 public static partial class MirrorFile
 {
@@ -52,7 +52,9 @@ public static partial class MirrorFile
     /// <summary>Whether a version control left its conflict marks in a text.</summary>
     public static bool HasMarks(string text) => Marks().IsMatch(text);
 
-    /// <summary>Reads a file; throws <see cref="InvalidInputException"/> that names the place and what is wrong.</summary>
+    /// <summary>
+    /// Reads a file; throws <see cref="InvalidInputException"/> that names the place and what is wrong.
+    /// </summary>
     /// <param name="newKey">Makes a key for what has none, or one that something else has already.</param>
     public static MirrorContents Read(string text, Func<string> newKey)
     {
@@ -76,7 +78,9 @@ public static partial class MirrorFile
         return (file.Mirror?.Key, states, library);
     }
 
-    /// <summary>Both sides of a text with conflict marks, as version controls write them: seven signs at a line's beginning.</summary>
+    /// <summary>
+    /// Both sides of a text with conflict marks, as version controls write them: seven signs at a line's beginning.
+    /// </summary>
     private static (string Ours, string Theirs) Sides(string text)
     {
         var (ours, theirs) = (new System.Text.StringBuilder(), new System.Text.StringBuilder());

@@ -21,10 +21,15 @@ public sealed record PackDocument(
 /// <summary>A pack: a ready-made library with a licence and a source.</summary>
 public sealed record Pack(string Id, string About, string Licence, string Source, string State, SharedLibrary Library);
 
-/// <summary>The pack file: a library file that holds one library and says where it comes from. What has no key is known by its path.</summary>
+/// <summary>
+/// The pack file: a library file that holds one library and says where it comes from. What has no key is known by its
+/// path.
+/// </summary>
 public static class PackFile
 {
-    /// <summary>Reads a pack; throws <see cref="InvalidInputException"/> that names the place and what is wrong.</summary>
+    /// <summary>
+    /// Reads a pack; throws <see cref="InvalidInputException"/> that names the place and what is wrong.
+    /// </summary>
     public static Pack Read(string text)
     {
         var file = LibraryFile.Parse(text);

@@ -11,8 +11,8 @@ namespace DashSprout.Exchange;
 public sealed record ListLine(int Line, string Code, string Text, string? Problem);
 
 /// <summary>
-/// A list of abbreviations with their texts, one a line: <c>code</c>, then a tab, <c>=</c> or a comma, then the text. What most lines have
-/// between the two is tried first in all of them, since a text may hold the other signs.
+/// A list of abbreviations with their texts, one a line: <c>code</c>, then a tab, <c>=</c> or a comma, then the text.
+/// What most lines have between the two is tried first in all of them, since a text may hold the other signs.
 /// </summary>
 public static partial class PlainList
 {

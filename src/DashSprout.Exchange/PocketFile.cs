@@ -10,8 +10,8 @@ using DashSprout.Core.Libraries;
 namespace DashSprout.Exchange;
 
 /// <summary>
-/// One page with all snippets that needs nothing else, to find and copy them on a phone: what the program would work out stands there as a gap to
-/// type over. Private snippets and those that are off are not on it.
+/// One page with all snippets that needs nothing else, to find and copy them on a phone: what the program would work
+/// out stands there as a gap to type over. Private snippets and those that are off are not on it.
 /// </summary>
 public static class PocketFile
 {
@@ -37,7 +37,10 @@ public static class PocketFile
             StringComparison.Ordinal
         );
 
-    /// <summary>A snippet on the page: its name, where it lies, what sets it off, its plain text, and its formatted text where it has one.</summary>
+    /// <summary>
+    /// A snippet on the page: its name, where it lies, what sets it off, its plain text, and its formatted text where
+    /// it has one.
+    /// </summary>
     private sealed record PocketSnippet(string N, string W, IReadOnlyList<string> T, string P, string? H);
 
     private static IEnumerable<PocketSnippet> Of(Library library) =>

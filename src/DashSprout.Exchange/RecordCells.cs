@@ -29,7 +29,8 @@ internal sealed class RecordCells(DelimitedRow record, IReadOnlyList<string?> co
     /// <summary>What is wrong when there are more cells than columns.</summary>
     public string? Extra =>
         record.Cells.Skip(columns.Count).Any(cell => cell.Length > 0)
-            ? $"There are {record.Cells.Count} cells here and {columns.Count} columns. A text that holds the separator stands in quotation marks."
+            ? $"There are {record.Cells.Count} cells here and {columns.Count} columns. A text that holds the "
+                + "separator stands in quotation marks."
             : null;
 
     /// <summary>A cell; null when there is no such column, empty when nothing stands there.</summary>

@@ -5,7 +5,9 @@ using DashSprout.Core.Mirroring;
 
 namespace DashSprout.Exchange;
 
-/// <summary>Shared libraries as library files write them: everything has its key beside its name, and references are paths.</summary>
+/// <summary>
+/// Shared libraries as library files write them: everything has its key beside its name, and references are paths.
+/// </summary>
 internal static class SharedDocuments
 {
     /// <summary>The document of a shared library.</summary>
@@ -53,8 +55,12 @@ internal static class SharedDocuments
             ];
     }
 
-    /// <summary>Reads the one library of a file; throws <see cref="InvalidInputException"/> that names the place and what is wrong.</summary>
-    /// <param name="newKey">Makes a key, from a path, for what has none, or one that something else has already.</param>
+    /// <summary>
+    /// Reads the one library of a file; throws <see cref="InvalidInputException"/> that names the place and what is
+    /// wrong.
+    /// </summary>
+    /// <param name="newKey">Makes a key, from a path, for what has none, or one that something else has
+    /// already.</param>
     public static SharedLibrary Read(LibraryFile file, EquatableList<string> hidden, Func<string, string> newKey)
     {
         // Something that carries files may put two things of one name side by side; both stay.

@@ -6,8 +6,9 @@ using DashSprout.Core.Triggers;
 namespace DashSprout.Exchange;
 
 /// <summary>
-/// Reads the documents of kept snippets straight into values: the same form that <see cref="SnippetDocument"/> has, several times as
-/// fast, since a start reads all of them. What was kept was checked before; a limit that came later locks nobody out.
+/// Reads the documents of kept snippets straight into values: the same form that <see cref="SnippetDocument"/> has,
+/// several times as fast, since a start reads all of them. What was kept was checked before; a limit that came later
+/// locks nobody out.
 /// </summary>
 internal static class SnippetReader
 {

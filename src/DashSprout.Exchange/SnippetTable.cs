@@ -26,8 +26,9 @@ public sealed record TableContents(
 public sealed record PlaceRow(int Line, string Library, IReadOnlyList<string> Folders, bool Enabled, string Rules);
 
 /// <summary>
-/// Snippets as a table with a record each: what was written by <see cref="SnippetTableWriter"/>, and tables from elsewhere whose columns
-/// are told apart. A record without a text that has the name of the one above it is another trigger of that.
+/// Snippets as a table with a record each: what was written by <see cref="SnippetTableWriter"/>, and tables from
+/// elsewhere whose columns are told apart. A record without a text that has the name of the one above it is another
+/// trigger of that.
 /// </summary>
 public static class SnippetTable
 {
@@ -169,7 +170,10 @@ public static class SnippetTable
     private static IReadOnlyList<string?> Once(IReadOnlyList<string?> ids) =>
         [.. ids.Select((id, at) => id is not null && ids.Take(at).Contains(id) ? null : id)];
 
-    /// <summary>Without a heading: what is shortest and nearly always one word is the trigger, what is longest the text, and what lies in front of them the name.</summary>
+    /// <summary>
+    /// Without a heading: what is shortest and nearly always one word is the trigger, what is longest the text, and
+    /// what lies in front of them the name.
+    /// </summary>
     private static IReadOnlyList<string?> Guessed(IReadOnlyList<IReadOnlyList<string>> first)
     {
         var columns = first.Max(cells => cells.Count);

@@ -4,10 +4,14 @@ using DashSprout.Core;
 namespace DashSprout.Exchange;
 
 /// <summary>A file as text.</summary>
-/// <param name="Encoding">How it was read: <c>utf-8</c>, <c>utf-16le</c>, <c>utf-16be</c> or <c>windows-1252</c>.</param>
+/// <param name="Encoding">How it was read: <c>utf-8</c>, <c>utf-16le</c>, <c>utf-16be</c> or
+/// <c>windows-1252</c>.</param>
 public sealed record DecodedText(string Text, string Encoding);
 
-/// <summary>Reads files as text. The encoding is told by a byte-order mark, else by whether the bytes are UTF-8 (WHATWG Encoding calls the rest <c>windows-1252</c>).</summary>
+/// <summary>
+/// Reads files as text. The encoding is told by a byte-order mark, else by whether the bytes are UTF-8 (WHATWG Encoding
+/// calls the rest <c>windows-1252</c>).
+/// </summary>
 public static class TextFile
 {
     /// <summary>The largest file of rows, in bytes.</summary>
@@ -26,7 +30,10 @@ public static class TextFile
     /// <summary>The encodings that can be chosen.</summary>
     public static IReadOnlyList<string> Encodings => [.. Known.Keys];
 
-    /// <summary>The text of a file; throws <see cref="InvalidInputException"/> for one that is none, is too large, or mixes encodings.</summary>
+    /// <summary>
+    /// The text of a file; throws <see cref="InvalidInputException"/> for one that is none, is too large, or mixes
+    /// encodings.
+    /// </summary>
     /// <param name="encoding">How it is to be read; null to find out.</param>
     public static DecodedText Decode(ReadOnlySpan<byte> bytes, string? encoding = null)
     {
@@ -79,7 +86,9 @@ public static class TextFile
         }
     }
 
-    /// <summary>What is not UTF-8 is taken for Windows-1252, unless some lines are the one and some the other.</summary>
+    /// <summary>
+    /// What is not UTF-8 is taken for Windows-1252, unless some lines are the one and some the other.
+    /// </summary>
     private static string Other(ReadOnlySpan<byte> bytes)
     {
         var (line, wrong, right) = (0, 0, 0);
@@ -98,7 +107,8 @@ public static class TextFile
             ? "windows-1252"
             : throw new InvalidInputException(
                 "encoding",
-                $"The file mixes encodings: line {right} is UTF-8 and line {wrong} is not. Save it as UTF-8, or choose the encoding it is to be read with."
+                $"The file mixes encodings: line {right} is UTF-8 and line {wrong} is not. Save it as UTF-8, "
+                    + "or choose the encoding it is to be read with."
             );
     }
 }

@@ -78,7 +78,10 @@ public sealed record TriggerDocument(
         };
     }
 
-    /// <summary>The same with what a place says where the trigger does not say so itself; the default edge of a text is always its own.</summary>
+    /// <summary>
+    /// The same with what a place says where the trigger does not say so itself; the default edge of a text is always
+    /// its own.
+    /// </summary>
     public TriggerDocument Under(TriggerDefaults defaults)
     {
         var scope = Scope ?? (defaults.Scope is { } some ? ScopeDocument.Of(some) : null);
@@ -164,7 +167,9 @@ internal static class KeyLists
     public static IReadOnlyList<string>? Write(ClosingKeys keys, ClosingKeys standard) =>
         keys.Equals(standard) ? null : [.. keys.Keys.Select(key => key.Value)];
 
-    /// <summary>Parses every item of a list; the errors of one name its place, and a missing item is an error.</summary>
+    /// <summary>
+    /// Parses every item of a list; the errors of one name its place, and a missing item is an error.
+    /// </summary>
     public static List<TResult> ParseEach<T, TResult>(
         this IReadOnlyList<T?> items,
         string field,

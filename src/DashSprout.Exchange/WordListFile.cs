@@ -25,8 +25,8 @@ public static class WordListFile
     public static WordList English => Shipped.Value;
 
     /// <summary>
-    /// Reads comma-, semicolon- or tab-separated lines (RFC 4180) of a word and its count; a heading is passed over. A word
-    /// that comes twice counts for both.
+    /// Reads comma-, semicolon- or tab-separated lines (RFC 4180) of a word and its count; a heading is passed over. A
+    /// word that comes twice counts for both.
     /// </summary>
     public static (WordList Words, IReadOnlyList<BrokenLine> Broken) ReadCsv(string csv)
     {
@@ -88,7 +88,8 @@ public static class WordListFile
             double.TryParse(fields[1].Trim(), NumberStyles.Float, CultureInfo.InvariantCulture, out count)
             && count is > 0 and <= MostCount
             ? null
-            : $"“{Short(fields[1].Trim())}” is no count. Write a number above 0{(count > MostCount ? $", up to {MostCount:0}" : "")}.";
+            : $"“{Short(fields[1].Trim())}” is no count. Write a number above "
+                + $"0{(count > MostCount ? $", up to {MostCount:0}" : "")}.";
     }
 
     private static string Short(string text) => text.Length > 20 ? text[..20] + "…" : text;
@@ -103,7 +104,8 @@ public static class WordListFile
         {
             throw new InvalidInputException(
                 "csv",
-                $"From line {reader.Context.Parser!.RawRow} on a quotation mark is open and does not close within {LongestField:N0} characters. Close it, or take it out."
+                $"From line {reader.Context.Parser!.RawRow} on a quotation mark is open and does not close "
+                    + $"within {LongestField:N0} characters. Close it, or take it out."
             );
         }
     }

@@ -17,7 +17,10 @@ public static class YamlFile
     /// <summary>How many values a file holds at most: an alias may stand for very many.</summary>
     private const int MostNodes = 2_000_000;
 
-    /// <summary>The fields that hold no text; whatever stands in another one is a text, so that <c>text: 12</c> needs no quotation marks.</summary>
+    /// <summary>
+    /// The fields that hold no text; whatever stands in another one is a text, so that <c>text: 12</c> needs no
+    /// quotation marks.
+    /// </summary>
     private static readonly HashSet<string> YesNo =
     [
         "enabled",
@@ -29,7 +32,9 @@ public static class YamlFile
         "givesWay",
     ];
 
-    /// <summary>Reads a file; throws <see cref="InvalidInputException"/> that names the place and what is wrong.</summary>
+    /// <summary>
+    /// Reads a file; throws <see cref="InvalidInputException"/> that names the place and what is wrong.
+    /// </summary>
     public static async Task<LibraryFileContents> Read(string text, CancellationToken cancellation)
     {
         try
@@ -48,7 +53,8 @@ public static class YamlFile
         {
             throw new InvalidInputException(
                 "file",
-                $"This is not well-formed YAML (line {exception.Start.Line}, column {exception.Start.Column}): {exception.Message}"
+                $"This is not well-formed YAML (line {exception.Start.Line}, column "
+                    + $"{exception.Start.Column}): {exception.Message}"
             );
         }
         catch (InvalidInputException exception)
@@ -113,7 +119,9 @@ public static class YamlFile
         }
     }
 
-    /// <summary>What could be read as something else than a text stands in quotation marks; lines stand as lines.</summary>
+    /// <summary>
+    /// What could be read as something else than a text stands in quotation marks; lines stand as lines.
+    /// </summary>
     private static ScalarStyle Style(string text) =>
         text.Contains('\n', StringComparison.Ordinal)
         && !text.StartsWith(' ')
@@ -128,7 +136,9 @@ public static class YamlFile
         : IsWord(text) ? ScalarStyle.Plain
         : ScalarStyle.DoubleQuoted;
 
-    /// <summary>Whether a text is a word that no YAML reader, of an older version either, takes for anything else.</summary>
+    /// <summary>
+    /// Whether a text is a word that no YAML reader, of an older version either, takes for anything else.
+    /// </summary>
     private static bool IsWord(string text) =>
         text.Length > 3
         && text.All(unit => char.IsAsciiLetter(unit) || unit == '-')

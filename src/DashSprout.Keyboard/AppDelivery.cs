@@ -5,7 +5,8 @@ namespace DashSprout.Keyboard;
 
 /// <summary>How text reaches one application.</summary>
 /// <param name="PasteChord">The chord that pastes there.</param>
-/// <param name="AlwaysType">Whether everything is typed, since the application refuses pasting or does it badly.</param>
+/// <param name="AlwaysType">Whether everything is typed, since the application refuses pasting or does it
+/// badly.</param>
 /// <param name="DelayMs">A pause after each typed key, for applications that lose keys otherwise.</param>
 public sealed record AppDelivery(string PasteChord, bool AlwaysType, int DelayMs)
 {
@@ -18,7 +19,9 @@ public sealed record AppDelivery(string PasteChord, bool AlwaysType, int DelayMs
     /// <summary>Terminals, where Ctrl+V is a key of the program inside.</summary>
     public static AppDelivery Terminal { get; } = new("Shift+Insert", false, 0);
 
-    /// <summary>The same with a chord that can be pressed; throws <see cref="InvalidInputException"/> for what makes no sense.</summary>
+    /// <summary>
+    /// The same with a chord that can be pressed; throws <see cref="InvalidInputException"/> for what makes no sense.
+    /// </summary>
     public AppDelivery Checked()
     {
         if (DelayMs is < 0 or > MostDelayMs)

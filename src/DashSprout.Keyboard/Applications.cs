@@ -7,7 +7,9 @@ namespace DashSprout.Keyboard;
 /// <param name="IsTerminal">Whether it is a terminal: text is pasted otherwise there, and Enter runs the line.</param>
 public sealed record DesktopApplication(string Id, string Name, string Icon, bool IsTerminal);
 
-/// <summary>The desktop entries of this machine (freedesktop.org's Desktop Entry Specification), found by the class of a window.</summary>
+/// <summary>
+/// The desktop entries of this machine (freedesktop.org's Desktop Entry Specification), found by the class of a window.
+/// </summary>
 public sealed class Applications
 {
     private static readonly string[] IconSizes = ["32x32", "48x48", "scalable", "24x24", "64x64", "16x16"],
@@ -38,11 +40,16 @@ public sealed class Applications
         }
     }
 
-    /// <summary>The file of a desktop entry by its id, to start the application with; null when there is none.</summary>
+    /// <summary>
+    /// The file of a desktop entry by its id, to start the application with; null when there is none.
+    /// </summary>
     public static string? FileOf(string id) =>
         Folders().Select(folder => Path.Combine(folder, id + ".desktop")).FirstOrDefault(File.Exists);
 
-    /// <summary>The file of an icon by its name, in the sizes that a list shows; null when there is none that a browser can show.</summary>
+    /// <summary>
+    /// The file of an icon by its name, in the sizes that a list shows; null when there is none that a browser can
+    /// show.
+    /// </summary>
     public static string? IconFile(string icon)
     {
         if (icon.Length == 0 || icon.Contains("..", StringComparison.Ordinal))

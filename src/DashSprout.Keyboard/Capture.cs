@@ -56,8 +56,9 @@ internal enum DisplayChange
 }
 
 /// <summary>
-/// Hears every key of the display's hardware keyboards. Raw events of XInput 2 tell each key in order, whoever has it; an event from a grab
-/// tells that the link alone has it. The link's own keys come back too and are recognised by what is expected.
+/// Hears every key of the display's hardware keyboards. Raw events of XInput 2 tell each key in order, whoever has it;
+/// an event from a grab tells that the link alone has it. The link's own keys come back too and are recognised by what
+/// is expected.
 /// </summary>
 internal sealed unsafe class Capture
 {
@@ -272,8 +273,8 @@ internal sealed unsafe class Capture
     }
 
     /// <summary>
-    /// An event of a grab. A key that is grabbed by itself has been told raw just before; while a whole keyboard is grabbed there are no
-    /// raw events of it.
+    /// An event of a grab. A key that is grabbed by itself has been told raw just before; while a whole keyboard is
+    /// grabbed there are no raw events of it.
     /// </summary>
     private void Grabbed(byte keycode, bool isPress, LayoutState state, bool repeats)
     {

@@ -1,6 +1,8 @@
 namespace DashSprout.Keyboard;
 
-/// <summary>Something that can be on the clipboard: for each target its type's name, its format and its bytes.</summary>
+/// <summary>
+/// Something that can be on the clipboard: for each target its type's name, its format and its bytes.
+/// </summary>
 internal sealed record ClipboardContent(IReadOnlyDictionary<string, ClipboardPart> Parts)
 {
     /// <summary>Targets that say something of the clipboard and are no content.</summary>

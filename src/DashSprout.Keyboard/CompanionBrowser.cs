@@ -114,8 +114,8 @@ public sealed class CompanionBrowser(string program, string profile, string? dis
 }
 
 /// <summary>
-/// Where no browser of the Chromium family is installed: the page opens in the user's usual browser when something is asked, and takes the
-/// keys from there.
+/// Where no browser of the Chromium family is installed: the page opens in the user's usual browser when something is
+/// asked, and takes the keys from there.
 /// </summary>
 public sealed class UsualBrowser : ICompanionBrowser
 {

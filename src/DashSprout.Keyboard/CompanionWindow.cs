@@ -4,8 +4,8 @@ using static DashSprout.Keyboard.Native.Xlib;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// The window of the companion page over the user's application: started once, withdrawn between uses, and shown with the focus before the
-/// keys that were typed meanwhile go into it.
+/// The window of the companion page over the user's application: started once, withdrawn between uses, and shown with
+/// the focus before the keys that were typed meanwhile go into it.
 /// </summary>
 internal sealed unsafe class CompanionWindow(
     XConnection connection,
@@ -108,7 +108,9 @@ internal sealed unsafe class CompanionWindow(
         Start();
     }
 
-    /// <summary>The page shows what it was told to, and with <paramref name="focused"/> its field has the focus.</summary>
+    /// <summary>
+    /// The page shows what it was told to, and with <paramref name="focused"/> its field has the focus.
+    /// </summary>
     public void PageIsReady(int shown, bool focused)
     {
         readyNumber = shown;
@@ -116,7 +118,9 @@ internal sealed unsafe class CompanionWindow(
             focusedNumber = shown;
     }
 
-    /// <summary>Shows something; returns when it has the focus and the keys typed meanwhile have gone into it.</summary>
+    /// <summary>
+    /// Shows something; returns when it has the focus and the keys typed meanwhile have gone into it.
+    /// </summary>
     /// <returns>What is wrong, in words for the user; null when nothing is.</returns>
     public string? Show(Shown shown, DesktopWindow active, LinkLoop loop, Action waiting)
     {
@@ -146,7 +150,8 @@ internal sealed unsafe class CompanionWindow(
         )
         {
             windows.Focus(window);
-            // A page that is slow to say so has the keys all the same once its window has the focus; one that does not get it is put away.
+            // A page that is slow to say so has the keys all the same once its window has the focus; one that does not
+            // get it is put away.
             if (
                 !Await(BackMs, waiting, () => focusedNumber == number)
                 && windows.Of(windows.Focused()).App != browser.WindowClass
@@ -212,13 +217,16 @@ internal sealed unsafe class CompanionWindow(
         IsInTheWay = !IsShown;
     }
 
-    /// <summary>It has come by itself: away with it at once, and back to where the user was. Keys must be held.</summary>
+    /// <summary>
+    /// It has come by itself: away with it at once, and back to where the user was. Keys must be held.
+    /// </summary>
     public void PutAway(nint back, Action waiting)
     {
         IsInTheWay = false;
         if (!settled)
         {
-            // It must have been on the screen with its page for a moment, or it would not take the focus the first time.
+            // It must have been on the screen with its page for a moment, or it would not take the focus the first
+            // time.
             windows.Activate(back);
             connection.Flush();
             Await(BackMs, waiting, () => windows.Of(windows.Focused()).App != browser.WindowClass);
@@ -231,7 +239,9 @@ internal sealed unsafe class CompanionWindow(
         Await(BackMs, waiting, () => windows.Of(windows.Focused()).App != browser.WindowClass);
     }
 
-    /// <summary>What a window forgets when it is withdrawn: no frame, above others, not in lists, and where it stands.</summary>
+    /// <summary>
+    /// What a window forgets when it is withdrawn: no frame, above others, not in lists, and where it stands.
+    /// </summary>
     private void Prepare(nint over)
     {
         nint Atom(string name) => connection.Atom(name);

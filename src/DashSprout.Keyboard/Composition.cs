@@ -4,8 +4,8 @@ using static DashSprout.Keyboard.Native.Xkb;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// Dead keys and the compose key, followed beside the application, which composes for itself: what the user has composed counts as
-/// typed. By the compose table of the user's locale.
+/// Dead keys and the compose key, followed beside the application, which composes for itself: what the user has
+/// composed counts as typed. By the compose table of the user's locale.
 /// </summary>
 internal sealed unsafe class Composition : IDisposable
 {
@@ -20,7 +20,8 @@ internal sealed unsafe class Composition : IDisposable
             .Select(Environment.GetEnvironmentVariable)
             .FirstOrDefault(value => !string.IsNullOrEmpty(value))
             ?? "C";
-        // Outside UTF-8 locales an application composes nothing worth following; the table of a UTF-8 locale does no harm there.
+        // Outside UTF-8 locales an application composes nothing worth following; the table of a UTF-8 locale does no
+        // harm there.
         table = xkb_compose_table_new_from_locale(
             context,
             locale.Contains("UTF-8", StringComparison.OrdinalIgnoreCase) ? locale : "en_US.UTF-8",
@@ -29,7 +30,10 @@ internal sealed unsafe class Composition : IDisposable
         state = table == 0 ? 0 : xkb_compose_state_new(table, 0);
     }
 
-    /// <summary>What a symbol makes of a composition: null when it is none of its business, empty while it goes on, else the text.</summary>
+    /// <summary>
+    /// What a symbol makes of a composition: null when it is none of its business, empty while it goes on, else the
+    /// text.
+    /// </summary>
     public string? Feed(uint symbol)
     {
         if (state == 0 || Symbols.IsModifier(symbol))

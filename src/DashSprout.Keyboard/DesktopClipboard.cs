@@ -6,8 +6,8 @@ using static DashSprout.Keyboard.Native.Xlib;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// The selections of X (ICCCM 2): reads what another program has there, puts something there and serves it, and puts back what was there.
-/// On a connection of its own, served by the thread that waits for it.
+/// The selections of X (ICCCM 2): reads what another program has there, puts something there and serves it, and puts
+/// back what was there. On a connection of its own, served by the thread that waits for it.
 /// </summary>
 internal sealed unsafe class DesktopClipboard : IDisposable
 {
@@ -140,7 +140,10 @@ internal sealed unsafe class DesktopClipboard : IDisposable
         return parts.Count == 0 ? null : new ClipboardContent(parts);
     }
 
-    /// <summary>Puts something on the clipboard, and on PRIMARY too where a terminal pastes from there; null takes everything away.</summary>
+    /// <summary>
+    /// Puts something on the clipboard, and on PRIMARY too where a terminal pastes from there; null takes everything
+    /// away.
+    /// </summary>
     public void Put(ClipboardContent? content, bool alsoPrimary = false)
     {
         Asked.Clear();

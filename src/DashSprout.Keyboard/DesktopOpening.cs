@@ -6,7 +6,10 @@ namespace DashSprout.Keyboard;
 /// <summary>Opens addresses, documents and applications as the desktop does.</summary>
 public static class DesktopOpening
 {
-    /// <summary>Opens a target: <c>https:</c>, <c>mailto:</c>, <c>file:</c>, or <c>app:</c> with the id of a desktop entry. Returns what is wrong, in words; null when nothing is.</summary>
+    /// <summary>
+    /// Opens a target: <c>https:</c>, <c>mailto:</c>, <c>file:</c>, or <c>app:</c> with the id of a desktop entry.
+    /// Returns what is wrong, in words; null when nothing is.
+    /// </summary>
     public static string? Open(string target)
     {
         var isApp = target.StartsWith("app:", StringComparison.Ordinal);

@@ -3,8 +3,8 @@ using Tmds.DBus.Protocol;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// What the link has of the user's desktop session beside its display: notices, an item in the tray, and what applications tell of their
-/// fields. All of it is optional; a desktop without one of them lacks just that.
+/// What the link has of the user's desktop session beside its display: notices, an item in the tray, and what
+/// applications tell of their fields. All of it is optional; a desktop without one of them lacks just that.
 /// </summary>
 /// <param name="page">The address of the program's page.</param>
 /// <param name="listens">Whether the engine listens.</param>
@@ -76,7 +76,8 @@ public sealed class DesktopSession(
             if ((address ?? DBusAddress.Session) is not { Length: > 0 } found)
             {
                 Problem =
-                    "There is no D-Bus session, so notices, the tray and what applications tell of their fields are missing.";
+                    "There is no D-Bus session, so notices, the tray and what applications tell of their "
+                    + "fields are missing.";
                 return;
             }
             var made = new DBusConnection(found);
@@ -88,7 +89,8 @@ public sealed class DesktopSession(
         catch (Exception exception) when (DesktopBus.IsFault(exception))
         {
             Problem =
-                $"The desktop's D-Bus session does not answer, so notices and the tray are missing: {exception.Message}";
+                "The desktop's D-Bus session does not answer, so notices and the tray are missing: "
+                + $"{exception.Message}";
         }
     }
 

@@ -12,7 +12,9 @@ public sealed record DesktopWindow(nint Id, string App, string Instance, string 
     public static DesktopWindow None { get; } = new(0, "", "", "", 0);
 }
 
-/// <summary>The windows of the desktop, by the window manager's hints (EWMH) or, without a window manager, by the server's own.</summary>
+/// <summary>
+/// The windows of the desktop, by the window manager's hints (EWMH) or, without a window manager, by the server's own.
+/// </summary>
 internal sealed class DesktopWindows(XConnection connection)
 {
     /// <summary>The window in which somebody types.</summary>
@@ -38,7 +40,9 @@ internal sealed class DesktopWindows(XConnection connection)
         return window;
     }
 
-    /// <summary>What a window says of itself; one inside an application's window is asked through its parents.</summary>
+    /// <summary>
+    /// What a window says of itself; one inside an application's window is asked through its parents.
+    /// </summary>
     public DesktopWindow Of(nint id)
     {
         for (var window = id; window > 1 && window != connection.Root; window = Parent(window))
@@ -76,7 +80,9 @@ internal sealed class DesktopWindows(XConnection connection)
         connection.Flush();
     }
 
-    /// <summary>Gives the keyboard's focus to a window past the window manager; nothing happens when it is not shown.</summary>
+    /// <summary>
+    /// Gives the keyboard's focus to a window past the window manager; nothing happens when it is not shown.
+    /// </summary>
     public void Focus(nint window)
     {
         _ = XSetInputFocus(connection.Display, window, RevertToParent, 0);

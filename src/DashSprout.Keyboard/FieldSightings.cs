@@ -3,8 +3,9 @@ using Tmds.DBus.Protocol;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// What applications tell of their fields through AT-SPI, freedesktop.org's interface for assistive technology: whether a field is for
-/// pass-phrases, what stands before the caret, and where the caret is. An application that tells nothing is typed in as before.
+/// What applications tell of their fields through AT-SPI, freedesktop.org's interface for assistive technology: whether
+/// a field is for pass-phrases, what stands before the caret, and where the caret is. An application that tells nothing
+/// is typed in as before.
 /// </summary>
 internal sealed class FieldSightings : IFieldSight
 {

@@ -4,7 +4,10 @@ using static DashSprout.Keyboard.Native.Xlib;
 
 namespace DashSprout.Keyboard;
 
-/// <summary>A small line near the caret that shows what a word would become, or how a text may go on. It never takes the focus, and no window manager knows it.</summary>
+/// <summary>
+/// A small line near the caret that shows what a word would become, or how a text may go on. It never takes the focus,
+/// and no window manager knows it.
+/// </summary>
 internal sealed unsafe class HintWindow(XConnection connection)
 {
     private const int Padding = 6,

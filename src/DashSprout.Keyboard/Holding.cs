@@ -4,8 +4,9 @@ using static DashSprout.Keyboard.Native.XInput;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// Holds keys back from applications. Single keys are grabbed always, frozen until the link has looked at them; all keys for as long as
-/// text goes in, by taking the hardware keyboards from the display while injected keys still reach it.
+/// Holds keys back from applications. Single keys are grabbed always, frozen until the link has looked at them; all
+/// keys for as long as text goes in, by taking the hardware keyboards from the display while injected keys still reach
+/// it.
 /// </summary>
 internal sealed unsafe class Holding(XConnection connection, Capture capture)
 {

@@ -43,10 +43,16 @@ public interface IFieldSight
     /// <summary>What is known of the field with the focus; null when the application does not tell.</summary>
     FieldSight? Now { get; }
 
-    /// <summary>The text before the caret, at most some graphemes of its line; null when the application does not tell. Answers within some milliseconds.</summary>
+    /// <summary>
+    /// The text before the caret, at most some graphemes of its line; null when the application does not tell. Answers
+    /// within some milliseconds.
+    /// </summary>
     string? TextBeforeCaret();
 
-    /// <summary>Whether nothing but a line's end stands behind the caret; null when the application does not tell. Answers within some milliseconds.</summary>
+    /// <summary>
+    /// Whether nothing but a line's end stands behind the caret; null when the application does not tell. Answers
+    /// within some milliseconds.
+    /// </summary>
     bool? EndsLine();
 
     /// <summary>Where the caret is on the screen; null when the application does not tell.</summary>

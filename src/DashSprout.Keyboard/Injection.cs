@@ -13,8 +13,8 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
     public uint Group => capture.State.Group(layout().Names.Count);
 
     /// <summary>
-    /// Makes the keyboard blank: what is down comes up, since the server drops a press of a key that is down already, and Caps Lock, which
-    /// would turn letters around, is off.
+    /// Makes the keyboard blank: what is down comes up, since the server drops a press of a key that is down already,
+    /// and Caps Lock, which would turn letters around, is off.
     /// </summary>
     public void Begin()
     {
@@ -33,7 +33,9 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
         _ = Xkb.XkbLockModifiers(connection.Display, Xkb.CoreKeyboard, Symbols.Lock, 0);
     }
 
-    /// <summary>Makes the keyboard again what it was: modifiers that the user still holds are down, and Caps Lock is as it was.</summary>
+    /// <summary>
+    /// Makes the keyboard again what it was: modifiers that the user still holds are down, and Caps Lock is as it was.
+    /// </summary>
     public void End()
     {
         if (capsWasOn)
@@ -54,10 +56,14 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
         connection.Flush();
     }
 
-    /// <summary>The user has pressed Caps Lock while their keys were held: it is the other way round for them now.</summary>
+    /// <summary>
+    /// The user has pressed Caps Lock while their keys were held: it is the other way round for them now.
+    /// </summary>
     public void CapsLockPressed() => capsWasOn = !capsWasOn;
 
-    /// <summary>The user lets a modifier go that was pressed again for them: only an injected release counts for it.</summary>
+    /// <summary>
+    /// The user lets a modifier go that was pressed again for them: only an injected release counts for it.
+    /// </summary>
     public void Released(byte keycode)
     {
         if (!pressedAgain.Remove(keycode))

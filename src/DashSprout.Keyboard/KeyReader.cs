@@ -4,8 +4,8 @@ using DashSprout.Keyboard.Native;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// What captured keys type: by the layout that the display has now, with what was composed before, and with the spare keys that are lent to
-/// characters of the snippets.
+/// What captured keys type: by the layout that the display has now, with what was composed before, and with the spare
+/// keys that are lent to characters of the snippets.
 /// </summary>
 internal sealed class KeyReader : IDisposable
 {
@@ -61,7 +61,10 @@ internal sealed class KeyReader : IDisposable
     /// <summary>A key that types went down.</summary>
     public void WentDown(CapturedKey key) => last = (key.Keycode, key.AtMs);
 
-    /// <summary>Whether the last key was still down until now and for so long that the keyboard has repeated it, which nobody tells.</summary>
+    /// <summary>
+    /// Whether the last key was still down until now and for so long that the keyboard has repeated it, which nobody
+    /// tells.
+    /// </summary>
     public bool HasRepeated(long now, byte? released = null)
     {
         if (last.Keycode == 0 || repeatDelayMs == 0 || now - last.AtMs <= repeatDelayMs)

@@ -14,8 +14,8 @@ public sealed record LinkState(bool IsLinked, string Display, IReadOnlyList<stri
 }
 
 /// <summary>
-/// The keyboard link: ties the engine to the keyboard of an X11 desktop. A link that fails says why and is tried again; it never takes the
-/// program down with it.
+/// The keyboard link: ties the engine to the keyboard of an X11 desktop. A link that fails says why and is tried again;
+/// it never takes the program down with it.
 /// </summary>
 public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> browser, string? display = null)
     : IDisposable
@@ -170,13 +170,16 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
         if (display is not null || !string.IsNullOrEmpty(Environment.GetEnvironmentVariable("DISPLAY")))
             return null;
         return string.IsNullOrEmpty(Environment.GetEnvironmentVariable("WAYLAND_DISPLAY"))
-            ? "There is no display: Dash Sprout was started outside a desktop. The page, the desk and the proof line work. To expand everywhere, start it from a terminal of the desktop."
-            : "This desktop runs on Wayland without X11 windows, where no program may hear another's keys. The page, the desk and the proof line work. To expand everywhere, log in to an X11 session.";
+            ? "There is no display: Dash Sprout was started outside a desktop. The page, the desk and the "
+                + "proof line work. To expand everywhere, start it from a terminal of the desktop."
+            : "This desktop runs on Wayland without X11 windows, where no program may hear another's keys. The "
+                + "page, the desk and the proof line work. To expand everywhere, log in to an X11 session.";
     }
 
     private static string Words(Exception exception) =>
         exception is DllNotFoundException missing
-            ? $"A library of the X Window System is missing. Install libx11-6, libx11-xcb1, libxi6, libxtst6, libxfixes3, libxkbcommon0 and libxkbcommon-x11-0. ({missing.Message.Split('\n')[0]})"
+            ? "A library of the X Window System is missing. Install libx11-6, libx11-xcb1, libxi6, libxtst6, "
+                + $"libxfixes3, libxkbcommon0 and libxkbcommon-x11-0. ({missing.Message.Split('\n')[0]})"
             : exception.Message;
 
     private void Tell(LinkState state)

@@ -28,8 +28,8 @@ internal readonly record struct LayoutState(
 internal readonly record struct Stroke(byte Keycode, uint Modifiers);
 
 /// <summary>
-/// What the keys of the display's keyboard type: from a keycode to a key and back, by <c>libxkbcommon</c> from the keymap that the
-/// server has now.
+/// What the keys of the display's keyboard type: from a keycode to a key and back, by <c>libxkbcommon</c> from the
+/// keymap that the server has now.
 /// </summary>
 internal sealed unsafe class Layout : IDisposable
 {
@@ -153,7 +153,9 @@ internal sealed unsafe class Layout : IDisposable
         return keycodes.GetValueOrDefault((group, symbol));
     }
 
-    /// <summary>The strokes that are a chord here, such as <c>Ctrl+Alt+D</c>; none when the layout cannot type it.</summary>
+    /// <summary>
+    /// The strokes that are a chord here, such as <c>Ctrl+Alt+D</c>; none when the layout cannot type it.
+    /// </summary>
     public Stroke? StrokeFor(uint group, Key key)
     {
         var rest = key.Value;
@@ -186,7 +188,9 @@ internal sealed unsafe class Layout : IDisposable
         return StrokeFor(group, rune.Value) is { } stroke ? stroke with { Modifiers = stroke.Modifiers | held } : null;
     }
 
-    /// <summary>The keycodes that have no symbol at all and can be lent to characters; keycode 8 is none of them.</summary>
+    /// <summary>
+    /// The keycodes that have no symbol at all and can be lent to characters; keycode 8 is none of them.
+    /// </summary>
     public IReadOnlyList<byte> UnusedKeycodes()
     {
         var unused = new List<byte>();

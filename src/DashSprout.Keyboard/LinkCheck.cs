@@ -112,14 +112,17 @@ internal static unsafe class LinkCheck
                     : new LinkCheckLine(
                         "Typing",
                         false,
-                        $"{lost.Count} of {times.Count + lost.Count} keys did not arrive as they should: {string.Join(' ', lost)}. Another program may hold the keyboard, or the layout has just changed: check again."
+                        $"{lost.Count} of {times.Count + lost.Count} keys did not arrive as they should: "
+                            + $"{string.Join(' ', lost)}. Another program may hold the keyboard, or the layout has "
+                            + "just changed: check again."
                     ),
                 lacking.Count == 0
                     ? new LinkCheckLine("Characters", true, "Every character of your snippets can be typed.")
                     : new LinkCheckLine(
                         "Characters",
                         true,
-                        $"These go in through the clipboard, since neither the layout nor a spare key types them: {string.Join(' ', lacking.Take(20))}."
+                        "These go in through the clipboard, since neither the layout nor a spare key types "
+                            + $"them: {string.Join(' ', lacking.Take(20))}."
                     ),
             ]
         );

@@ -31,7 +31,10 @@ internal sealed unsafe partial class LinkLoop
             SetAlways();
     }
 
-    /// <summary>What was typed while the keyboards were taken has reached the application: it goes out with the abbreviation and comes again behind the text.</summary>
+    /// <summary>
+    /// What was typed while the keyboards were taken has reached the application: it goes out with the abbreviation and
+    /// comes again behind the text.
+    /// </summary>
     private void ActAfterSlipped(HostAnswer answer)
     {
         var slipped = capture
@@ -90,7 +93,10 @@ internal sealed unsafe partial class LinkLoop
         }
     }
 
-    /// <summary>What an open question is worked out from, wherever that is done; selection and clipboard are read for those that may use them.</summary>
+    /// <summary>
+    /// What an open question is worked out from, wherever that is done; selection and clipboard are read for those that
+    /// may use them.
+    /// </summary>
     private RenderContext ContextOf(HostQuestion question)
     {
         var context = host.QuestionContext!;
@@ -118,7 +124,8 @@ internal sealed unsafe partial class LinkLoop
         if (companion is null)
         {
             program.Say(
-                "This snippet asks something first, and no window can be shown for it. Install a Chromium-family browser, or put it in from the page."
+                "This snippet asks something first, and no window can be shown for it. Install a "
+                    + "Chromium-family browser, or put it in from the page."
             );
             Take(host.Leave(), held: true);
             return;
@@ -149,7 +156,8 @@ internal sealed unsafe partial class LinkLoop
     {
         if (companion is null)
             program.Say(
-                "No Chromium-family browser is installed, so nothing can be shown over other applications. Use the page instead."
+                "No Chromium-family browser is installed, so nothing can be shown over other applications. "
+                    + "Use the page instead."
             );
         else if (!companion.IsShown)
             Show(shown);
@@ -168,7 +176,8 @@ internal sealed unsafe partial class LinkLoop
         {
             recorder = new KeyRecorder(application.Id, NameOf(active));
             program.Say(
-                $"Your keys are recorded, those in pass-phrase fields excepted. Press {program.Chords().Record} again to make a snippet of them."
+                "Your keys are recorded, those in pass-phrase fields excepted. Press "
+                    + $"{program.Chords().Record} again to make a snippet of them."
             );
             return;
         }
@@ -179,7 +188,8 @@ internal sealed unsafe partial class LinkLoop
             ShowOwn(new Shown.Recorded(ended.ToBody().Source));
         if (ended.IsFull)
             program.Say(
-                $"More was typed than one snippet does again: what came behind {KeyRecorder.MostParts} keys and texts is left out."
+                $"More was typed than one snippet does again: what came behind {KeyRecorder.MostParts} keys "
+                    + "and texts is left out."
             );
     }
 }

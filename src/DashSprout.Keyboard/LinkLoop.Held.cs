@@ -6,7 +6,9 @@ namespace DashSprout.Keyboard;
 /// <summary>What is done while keys are held, and what becomes of those that come meanwhile.</summary>
 internal sealed unsafe partial class LinkLoop
 {
-    /// <summary>Holds all keys while something is done, then handles those that came meanwhile until none are left.</summary>
+    /// <summary>
+    /// Holds all keys while something is done, then handles those that came meanwhile until none are left.
+    /// </summary>
     private void UnderHold(Action? first)
     {
         holding.Begin();
@@ -41,8 +43,8 @@ internal sealed unsafe partial class LinkLoop
     }
 
     /// <summary>
-    /// What was typed after the keyboards were given back has reached the application before what was still held then: it goes out, and
-    /// all comes in the order in which it was typed.
+    /// What was typed after the keyboards were given back has reached the application before what was still held then:
+    /// it goes out, and all comes in the order in which it was typed.
     /// </summary>
     private void PutInOrder()
     {

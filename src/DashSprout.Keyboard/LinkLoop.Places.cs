@@ -47,7 +47,9 @@ internal sealed unsafe partial class LinkLoop
     private static bool IsOwnPage(DesktopWindow window) =>
         window.Title.StartsWith("Dash Sprout", StringComparison.Ordinal);
 
-    /// <summary>What is known of the field with the focus; what an application told that one has left counts no more.</summary>
+    /// <summary>
+    /// What is known of the field with the focus; what an application told that one has left counts no more.
+    /// </summary>
     private FieldSight? SightHere =>
         program.Sight?.Now is { } sight && (sight.Pid == active.Pid || active.Pid == 0) ? sight : null;
 
@@ -135,10 +137,14 @@ internal sealed unsafe partial class LinkLoop
         connection.Flush();
     }
 
-    /// <summary>Whether keys are held back for offers: none, the one that takes it, or those too that walk through several.</summary>
+    /// <summary>
+    /// Whether keys are held back for offers: none, the one that takes it, or those too that walk through several.
+    /// </summary>
     private int OffersHeld => Math.Min(2, host.Offers.All.Count);
 
-    /// <summary>What is shown near the caret: what a word would become, how the text may go on, or what would have put it in.</summary>
+    /// <summary>
+    /// What is shown near the caret: what a word would become, how the text may go on, or what would have put it in.
+    /// </summary>
     private string? HintText(long now)
     {
         if (hinted is { } waits)
@@ -176,7 +182,9 @@ internal sealed unsafe partial class LinkLoop
         capture.Fence();
     }
 
-    /// <summary>Below the caret where the application tells it, else at the window's lower edge, else at the pointer.</summary>
+    /// <summary>
+    /// Below the caret where the application tells it, else at the window's lower edge, else at the pointer.
+    /// </summary>
     private (int X, int Y) HintPlace()
     {
         if (SightHere is not null && program.Sight?.Caret() is { } caret)
@@ -234,7 +242,8 @@ internal sealed unsafe partial class LinkLoop
                 : new LinkCheckLine(
                     "Watch",
                     false,
-                    "A program that is stopped from outside could keep Enter and Tab. Install xkill (package x11-utils) and start Dash Sprout again."
+                    "A program that is stopped from outside could keep Enter and Tab. Install xkill (package "
+                        + "x11-utils) and start Dash Sprout again."
                 )
         );
         lines.Add(
@@ -243,7 +252,8 @@ internal sealed unsafe partial class LinkLoop
                 null or { HasWindow: false } => new LinkCheckLine(
                     "Window for slips",
                     false,
-                    "No Chromium-family browser was found, so slips and the finder open in your usual browser and not over the application. Install one, such as the package chromium."
+                    "No Chromium-family browser was found, so slips and the finder open in your usual "
+                        + "browser and not over the application. Install one, such as the package chromium."
                 ),
                 { IsReady: true } => new LinkCheckLine("Window for slips", true, "It is ready."),
                 _ => new LinkCheckLine(
@@ -258,7 +268,8 @@ internal sealed unsafe partial class LinkLoop
                 ? new LinkCheckLine(
                     "Fields",
                     true,
-                    "This application tells nothing of its fields: pass-phrase fields are not recognised there, and after a click what is typed begins anew."
+                    "This application tells nothing of its fields: pass-phrase fields are not recognised "
+                        + "there, and after a click what is typed begins anew."
                 )
                 : new LinkCheckLine(
                     "Fields",

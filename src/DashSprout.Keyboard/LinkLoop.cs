@@ -8,8 +8,8 @@ using DashSprout.Keyboard.Native;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// The link at work, on one thread: what happens at the display goes to the host, and what the host says is carried out. It has no rules
-/// of its own.
+/// The link at work, on one thread: what happens at the display goes to the host, and what the host says is carried
+/// out. It has no rules of its own.
 /// </summary>
 internal sealed unsafe partial class LinkLoop : IDisposable
 {
@@ -96,7 +96,9 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         }
     }
 
-    /// <summary>Whether keys are told to the host: not in the program's own page, and never in a field for pass-phrases.</summary>
+    /// <summary>
+    /// Whether keys are told to the host: not in the program's own page, and never in a field for pass-phrases.
+    /// </summary>
     private bool Listens => !mute && !secret;
 
     /// <summary>The layouts of the display's keyboard, and the one in use.</summary>
@@ -116,7 +118,9 @@ internal sealed unsafe partial class LinkLoop : IDisposable
     /// <summary>Asks the loop to end.</summary>
     public void End() => Post(() => ended = true);
 
-    /// <summary>Works until it is told to end; throws <see cref="LinkException"/> when the display ends the connection.</summary>
+    /// <summary>
+    /// Works until it is told to end; throws <see cref="LinkException"/> when the display ends the connection.
+    /// </summary>
     public void Run(Action ready)
     {
         try
@@ -148,7 +152,8 @@ internal sealed unsafe partial class LinkLoop : IDisposable
     }
 
     /// <summary>Puts a snippet in that was chosen in the finder.</summary>
-    /// <param name="shown">What the companion window showed by its number, here and below: an answer that comes late is none to what it shows now.</param>
+    /// <param name="shown">What the companion window showed by its number, here and below: an answer that comes late is
+    /// none to what it shows now.</param>
     public void Choose(int shown, PlacedSnippet snippet) => Answered(shown, () => host.Choose(snippet, null));
 
     /// <summary>Answers the open slip.</summary>
@@ -224,7 +229,9 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         _ = Posix.read(wake, &count, sizeof(ulong));
     }
 
-    /// <summary>Follows what changes slowly: the keymap, the keyboards, the triggers, a window manager's missing word.</summary>
+    /// <summary>
+    /// Follows what changes slowly: the keymap, the keyboards, the triggers, a window manager's missing word.
+    /// </summary>
     private void KeepUp(long now)
     {
         if (reader.KeepUp(now, program.Characters))
@@ -275,7 +282,8 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         // What is typed into a window of the link's own is nobody's business here.
         if (companion?.IsShown == true && happened is not CapturedChange { Change: DisplayChange.ActiveWindow })
         {
-            // Whoever goes on where the question was asked leaves it: what is answered later would go in at a wrong place.
+            // Whoever goes on where the question was asked leaves it: what is answered later would go in at a wrong
+            // place.
             if (
                 !companion.IsElsewhere
                 || happened is CapturedKey { IsPress: false }
@@ -342,7 +350,9 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         injection.Released(keycode);
     }
 
-    /// <summary>Called all along while something takes time: it goes on, and keys are held no longer than they may be.</summary>
+    /// <summary>
+    /// Called all along while something takes time: it goes on, and keys are held no longer than they may be.
+    /// </summary>
     private void StillAtWork()
     {
         watch.Working();

@@ -2,7 +2,9 @@ using DashSprout.Keyboard.Native;
 
 namespace DashSprout.Keyboard;
 
-/// <summary>The link's place on a display, which only one can have: a selection that it owns as long as it lives.</summary>
+/// <summary>
+/// The link's place on a display, which only one can have: a selection that it owns as long as it lives.
+/// </summary>
 internal static class LinkPlace
 {
     /// <summary>Takes the place; throws <see cref="LinkException"/> when another link has it.</summary>

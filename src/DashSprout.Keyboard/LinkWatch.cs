@@ -5,16 +5,21 @@ using DashSprout.Keyboard.Native;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// Watches that the link never keeps keys. A link that hangs loses its connection after half a second, by a thread of its own; a program
-/// that is stopped as a whole loses it by a small watcher outside. The display then gives everything back by itself.
+/// Watches that the link never keeps keys. A link that hangs loses its connection after half a second, by a thread of
+/// its own; a program that is stopped as a whole loses it by a small watcher outside. The display then gives everything
+/// back by itself.
 /// </summary>
 internal sealed class LinkWatch : IDisposable
 {
-    /// <summary>How often the watcher outside is told that the program lives, and how long the link may take for one thing.</summary>
+    /// <summary>
+    /// How often the watcher outside is told that the program lives, and how long the link may take for one thing.
+    /// </summary>
     public const int BeatMs = 100,
         HangMs = 500;
 
-    /// <summary>Ends the link's connection when no beat has come for a second; the end of the beats is the end of the watch.</summary>
+    /// <summary>
+    /// Ends the link's connection when no beat has come for a second; the end of the beats is the end of the watch.
+    /// </summary>
     private const string OutsideScript = """
         command -v xkill >/dev/null || exit 3
         while :; do
@@ -40,7 +45,9 @@ internal sealed class LinkWatch : IDisposable
         thread.Start();
     }
 
-    /// <summary>Whether the watcher outside is at work; without it a stopped program (SIGSTOP) keeps the keys that act.</summary>
+    /// <summary>
+    /// Whether the watcher outside is at work; without it a stopped program (SIGSTOP) keeps the keys that act.
+    /// </summary>
     public bool HasOutside => outside is { HasExited: false };
 
     /// <summary>The link has got on.</summary>
@@ -90,7 +97,9 @@ internal sealed class LinkWatch : IDisposable
         }
     }
 
-    /// <summary>A shell in a session of its own, so that stopping the program in a terminal does not stop it too.</summary>
+    /// <summary>
+    /// A shell in a session of its own, so that stopping the program in a terminal does not stop it too.
+    /// </summary>
     private static Process? StartOutside(XConnection connection)
     {
         var window = connection.HiddenWindow();

@@ -3,7 +3,10 @@ using DashSprout.Core.Text;
 
 namespace DashSprout.Keyboard;
 
-/// <summary>What is selected in the active window: from PRIMARY if that window's program owns it, else by copying and putting back.</summary>
+/// <summary>
+/// What is selected in the active window: from PRIMARY if that window's program owns it, else by copying and putting
+/// back.
+/// </summary>
 internal sealed class SelectedText(
     DesktopClipboard clipboard,
     DesktopWindows windows,
@@ -14,9 +17,8 @@ internal sealed class SelectedText(
     private const int CopyMs = 200;
 
     /// <summary>The selected text; empty for none, null when it is too long to go in anywhere.</summary>
-    /// <param name="mayCopy">
-    /// Whether keys are held and may be pressed. In a terminal the chord that copies elsewhere ends a program; what is selected there is in
-    /// PRIMARY anyway.
+    /// <param name="mayCopy">Whether keys are held and may be pressed. In a terminal the chord that copies elsewhere
+    /// ends a program; what is selected there is in PRIMARY anyway.
     /// </param>
     public string? Read(bool mayCopy)
     {

@@ -3,8 +3,8 @@ using DashSprout.Keyboard.Native;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// Keycodes without a symbol, lent to characters that snippets use and the layout does not type. Which ones are lent stands on the root
-/// window, so that a link that was killed leaves nothing behind for long.
+/// Keycodes without a symbol, lent to characters that snippets use and the layout does not type. Which ones are lent
+/// stands on the root window, so that a link that was killed leaves nothing behind for long.
 /// </summary>
 internal sealed unsafe class SpareKeys(XConnection connection)
 {
@@ -21,7 +21,10 @@ internal sealed unsafe class SpareKeys(XConnection connection)
         connection.Sync();
     }
 
-    /// <summary>Lends keys to the characters that need them; true when something was changed, which every program on the display is told.</summary>
+    /// <summary>
+    /// Lends keys to the characters that need them; true when something was changed, which every program on the display
+    /// is told.
+    /// </summary>
     public bool Lend(Layout layout, uint group, IReadOnlyList<int> characters)
     {
         var free = layout.UnusedKeycodes();

@@ -11,7 +11,9 @@ namespace DashSprout.Keyboard;
 /// <param name="IsTerminal">Whether it pastes from PRIMARY.</param>
 internal sealed record CarryPlace(nint Window, AppDelivery Delivery, bool IsSecret, bool IsTerminal);
 
-/// <summary>Thrown when a delivery ends before its end, with the reason for the user; null when it needs none.</summary>
+/// <summary>
+/// Thrown when a delivery ends before its end, with the reason for the user; null when it needs none.
+/// </summary>
 internal sealed class DeliveryStopped(string? reason) : Exception(reason)
 {
     public string? Reason { get; } = reason;
@@ -26,7 +28,9 @@ internal sealed unsafe class StepCarrier(
     Action waiting
 )
 {
-    /// <summary>How long an application may take to ask for what it pastes, and how long it is let alone once it has asked.</summary>
+    /// <summary>
+    /// How long an application may take to ask for what it pastes, and how long it is let alone once it has asked.
+    /// </summary>
     private const int PasteMs = 1000,
         SettleMs = 15,
         OthersMs = 150;
@@ -38,7 +42,9 @@ internal sealed unsafe class StepCarrier(
     /// <summary>Whether the last paste offered formatting and the application took the plain text.</summary>
     public bool TookPlainOnly { get; private set; }
 
-    /// <summary>Carries steps out; more graphemes are deleted first than they say when keys have come between.</summary>
+    /// <summary>
+    /// Carries steps out; more graphemes are deleted first than they say when keys have come between.
+    /// </summary>
     public void Carry(IReadOnlyList<DeliveryStep> steps, int alsoDelete, CarryPlace place)
     {
         TookPlainOnly = false;
@@ -190,7 +196,8 @@ internal sealed unsafe class StepCarrier(
                 break;
             if (clipboard.Asked.Count == 0 && now - began > PasteMs)
                 throw new DeliveryStopped(
-                    "The application did not take the text from the clipboard. Choose another way for it under Settings › Keyboard."
+                    "The application did not take the text from the clipboard. Choose another way for it "
+                        + "under Settings › Keyboard."
                 );
             waiting();
             var entry = new PollEntry { File = clipboard.Socket, Events = Posix.PollIn };
@@ -235,7 +242,8 @@ internal sealed unsafe class StepCarrier(
             window.App == app && (field.Length == 0 || window.Title.Contains(field, StringComparison.OrdinalIgnoreCase))
         )
             ?? throw new DeliveryStopped(
-                $"No window of “{app}”{(field.Length == 0 ? "" : $" with “{field}” in its title")} is open, so the rest did not go in."
+                $"No window of “{app}”{(field.Length == 0 ? "" : $" with “{field}” in its title")} is open, "
+                    + "so the rest did not go in."
             );
         windows.Activate(wanted.Id);
         var until = Environment.TickCount64 + 1000;

@@ -3,8 +3,8 @@ using Tmds.DBus.Protocol;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// An item in the desktop's tray, by freedesktop.org's StatusNotifierItem with a menu by <c>com.canonical.dbusmenu</c>: whether the engine
-/// listens, resting for a while, the page, and the end.
+/// An item in the desktop's tray, by freedesktop.org's StatusNotifierItem with a menu by <c>com.canonical.dbusmenu</c>:
+/// whether the engine listens, resting for a while, the page, and the end.
 /// </summary>
 internal sealed class TrayItem(DBusConnection bus, Func<bool> listens, Action<int?> rest, Action open, Action quit)
 {

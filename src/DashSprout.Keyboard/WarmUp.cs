@@ -8,7 +8,10 @@ using DashSprout.Core.Triggers;
 
 namespace DashSprout.Keyboard;
 
-/// <summary>Has everything done once that an expansion does, for nobody: the first one would take ten times as long as the others.</summary>
+/// <summary>
+/// Has everything done once that an expansion does, for nobody: the first one would take ten times as long as the
+/// others.
+/// </summary>
 internal static class WarmUp
 {
     /// <summary>Types into hosts that no keyboard follows.</summary>

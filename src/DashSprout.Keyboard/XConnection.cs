@@ -10,8 +10,9 @@ namespace DashSprout.Keyboard;
 public sealed class LinkException(string message) : Exception(message);
 
 /// <summary>
-/// One connection to an X display, used by one thread. Xlib's own answer to a fault is to end the program; here a fault of one request is
-/// noted (windows die while they are asked), and the end of the connection throws <see cref="LinkException"/>.
+/// One connection to an X display, used by one thread. Xlib's own answer to a fault is to end the program; here a fault
+/// of one request is noted (windows die while they are asked), and the end of the connection throws
+/// <see cref="LinkException"/>.
 /// </summary>
 internal sealed unsafe class XConnection : IDisposable
 {
@@ -53,7 +54,8 @@ internal sealed unsafe class XConnection : IDisposable
         var display = XOpenDisplay(name);
         if (display == 0)
             throw new LinkException(
-                $"No X display answers at “{name ?? Environment.GetEnvironmentVariable("DISPLAY")}”. Start Dash Sprout from a terminal of the desktop."
+                $"No X display answers at “{name ?? Environment.GetEnvironmentVariable("DISPLAY")}”. Start "
+                    + "Dash Sprout from a terminal of the desktop."
             );
         return new XConnection(display);
     }
@@ -118,7 +120,9 @@ internal sealed unsafe class XConnection : IDisposable
         return atomNames[atom] = name;
     }
 
-    /// <summary>A property's bytes, with its type and format; null when it is not there. Words of 32 bits come as C longs.</summary>
+    /// <summary>
+    /// A property's bytes, with its type and format; null when it is not there. Words of 32 bits come as C longs.
+    /// </summary>
     public (nint Type, int Format, byte[] Bytes)? Property(
         nint window,
         nint property,
@@ -175,7 +179,9 @@ internal sealed unsafe class XConnection : IDisposable
             _ = XChangeProperty(Display, window, property, type, 8, PropModeReplace, start, bytes.Length);
     }
 
-    /// <summary>Sends a client message, to the root window's listeners (the window manager) or to a window itself.</summary>
+    /// <summary>
+    /// Sends a client message, to the root window's listeners (the window manager) or to a window itself.
+    /// </summary>
     public void Send(nint to, nint about, string message, nint mask, params ReadOnlySpan<nint> words)
     {
         var what = default(XEvent);

@@ -39,10 +39,15 @@ public sealed record Backup(
     int Snippets
 );
 
-/// <summary>Backups beside the data file. They are made while the program goes on, and each is there whole or not at all.</summary>
+/// <summary>
+/// Backups beside the data file. They are made while the program goes on, and each is there whole or not at all.
+/// </summary>
 public sealed class BackupStore(DataFolder folder)
 {
-    /// <summary>How many days, weeks and months keep their last backup, and how many that were made for each other reason are kept whatever their age.</summary>
+    /// <summary>
+    /// How many days, weeks and months keep their last backup, and how many that were made for each other reason are
+    /// kept whatever their age.
+    /// </summary>
     public const int Days = 7,
         Weeks = 4,
         Months = 12,
@@ -98,13 +103,17 @@ public sealed class BackupStore(DataFolder folder)
                     .OrderByDescending(backup => backup.At),
             ];
 
-    /// <summary>The file of a backup; throws <see cref="InvalidInputException"/> when there is none of that name.</summary>
+    /// <summary>
+    /// The file of a backup; throws <see cref="InvalidInputException"/> when there is none of that name.
+    /// </summary>
     public string PathOf(string name) =>
         List().Any(backup => backup.Name == name)
             ? Path.Combine(folder.Backups, name)
             : throw new InvalidInputException("name", $"There is no backup “{name}”. Choose one of the list.");
 
-    /// <summary>Puts everything in a backup in the place of everything there is. It happens whole or not at all.</summary>
+    /// <summary>
+    /// Puts everything in a backup in the place of everything there is. It happens whole or not at all.
+    /// </summary>
     public void Restore(string name)
     {
         var restoring = Path.Combine(folder.Path, "restoring.partial");
@@ -129,8 +138,9 @@ public sealed class BackupStore(DataFolder folder)
     }
 
     /// <summary>
-    /// Lets go of backups: the last of each of the newest days, weeks and months stay, and the newest that were made for each other reason besides. Only backups
-    /// count each other's days, so that a clock gone wrong makes none of them old.
+    /// Lets go of backups: the last of each of the newest days, weeks and months stay, and the newest that were made
+    /// for each other reason besides. Only backups count each other's days, so that a clock gone wrong makes none of
+    /// them old.
     /// </summary>
     public void Thin()
     {
@@ -224,10 +234,12 @@ public sealed class BackupStore(DataFolder folder)
             connection.Open();
             return connection.QuerySingle<int>("PRAGMA user_version") >= 5
                 ? connection.QuerySingle<(int, int)>(
-                    "SELECT count(*) FILTER (WHERE kind = 'library'), count(*) FILTER (WHERE kind = 'snippet') FROM item WHERE deleted_at IS NULL"
+                    "SELECT count(*) FILTER (WHERE kind = 'library'), count(*) FILTER (WHERE kind = "
+                        + "'snippet') FROM item WHERE deleted_at IS NULL"
                 )
                 : connection.QuerySingle<(int, int)>(
-                    "SELECT (SELECT count(*) FROM library WHERE deleted_at IS NULL), (SELECT count(*) FROM snippet WHERE deleted_at IS NULL)"
+                    "SELECT (SELECT count(*) FROM library WHERE deleted_at IS NULL), (SELECT count(*) FROM "
+                        + "snippet WHERE deleted_at IS NULL)"
                 );
         }
         catch (SqliteException)
@@ -247,7 +259,8 @@ public sealed class BackupStore(DataFolder folder)
         if (Database.VersionOf(path) is var version && version > Database.CurrentVersion)
             throw new InvalidInputException(
                 "",
-                $"The backup is of version {version}, made by a newer program; this one knows version {Database.CurrentVersion}. Restore it with the newer program."
+                $"The backup is of version {version}, made by a newer program; this one knows version "
+                    + $"{Database.CurrentVersion}. Restore it with the newer program."
             );
         using var connection = new SqliteConnection($"Data Source={path};Mode=ReadOnly;Pooling=False");
         connection.Open();

@@ -13,14 +13,17 @@ namespace DashSprout.Store;
 public sealed record LoggedChange(long Id, DateTimeOffset At, string What, bool Undone, string? Backup);
 
 /// <summary>
-/// Makes changes and remembers the last of them, in one transaction: a change is on disk together with what undoes it, or not at all.
+/// Makes changes and remembers the last of them, in one transaction: a change is on disk together with what undoes it,
+/// or not at all.
 /// </summary>
 public sealed class ChangeLog(Database database)
 {
     /// <summary>How many changes are remembered.</summary>
     public const int Most = 100;
 
-    /// <summary>Changes of the same kind of one snippet in a row are one, when no more time lies between them.</summary>
+    /// <summary>
+    /// Changes of the same kind of one snippet in a row are one, when no more time lies between them.
+    /// </summary>
     private static readonly TimeSpan OneGo = TimeSpan.FromSeconds(20);
 
     /// <summary>Writes a new change.</summary>
@@ -59,7 +62,9 @@ public sealed class ChangeLog(Database database)
             // Counted on with the changes, so that it is known what came later.
             connection.Execute(
                 """
-                UPDATE change SET undone = CASE WHEN @undone THEN max((SELECT max(id) FROM change), (SELECT coalesce(max(undone), 0) FROM change)) + 1 END WHERE id = @id;
+                UPDATE change SET undone =
+                  CASE WHEN @undone THEN max((SELECT max(id) FROM change), (SELECT coalesce(max(undone), 0) FROM change)) + 1 END
+                  WHERE id = @id;
                 """,
                 new { id, undone }
             );
@@ -90,7 +95,10 @@ public sealed class ChangeLog(Database database)
     /// <summary>The change to undo next: the latest that is not undone; null when there is none.</summary>
     public LoggedChange? NextToUndo() => Last().FirstOrDefault(change => !change.Undone);
 
-    /// <summary>The change to do again next: what was undone last, unless something else was done since; null when there is none.</summary>
+    /// <summary>
+    /// The change to do again next: what was undone last, unless something else was done since; null when there is
+    /// none.
+    /// </summary>
     public LoggedChange? NextToRedo()
     {
         using var connection = database.Open();
@@ -104,7 +112,9 @@ public sealed class ChangeLog(Database database)
             ?.ToLogged();
     }
 
-    /// <summary>What a change did; throws <see cref="MissingItemException"/> when it is not remembered any more.</summary>
+    /// <summary>
+    /// What a change did; throws <see cref="MissingItemException"/> when it is not remembered any more.
+    /// </summary>
     public (LoggedChange Logged, Change Change) Find(long id)
     {
         using var connection = database.Open();

@@ -6,8 +6,8 @@ using Microsoft.Data.Sqlite;
 namespace DashSprout.Store;
 
 /// <summary>
-/// The folder in which everything lies. One program has it at a time; nobody else on the machine can read it. What is damaged is
-/// set aside untouched and said, what is newer than this program is refused unchanged.
+/// The folder in which everything lies. One program has it at a time; nobody else on the machine can read it. What is
+/// damaged is set aside untouched and said, what is newer than this program is refused unchanged.
 /// </summary>
 public sealed class DataFolder : IDisposable
 {
@@ -37,13 +37,19 @@ public sealed class DataFolder : IDisposable
     /// <summary>Whether nothing was there before.</summary>
     public bool IsNew { get; private set; }
 
-    /// <summary>What was wrong with the data file at the start, and where it was set aside; null when it was sound.</summary>
+    /// <summary>
+    /// What was wrong with the data file at the start, and where it was set aside; null when it was sound.
+    /// </summary>
     public string? SetAside { get; private set; }
 
-    /// <summary>Opens a folder, making it when it is missing; throws <see cref="UnusableDataException"/> when that cannot be.</summary>
-    /// <param name="holder">Who has the folder from now on, for another program that wants it: <c>http://localhost:5270</c>.</param>
+    /// <summary>
+    /// Opens a folder, making it when it is missing; throws <see cref="UnusableDataException"/> when that cannot be.
+    /// </summary>
+    /// <param name="holder">Who has the folder from now on, for another program that wants it:
+    /// <c>http://localhost:5270</c>.</param>
     /// <param name="vaultIn">Makes what seals private snippets, with its keys in a folder.</param>
-    /// <param name="checkBeside">Whether the file is looked through while it is read already; <see cref="TurnedOutDamaged"/> waits for that.</param>
+    /// <param name="checkBeside">Whether the file is looked through while it is read already;
+    /// <see cref="TurnedOutDamaged"/> waits for that.</param>
     public static DataFolder Open(
         string path,
         string holder,
@@ -80,8 +86,11 @@ public sealed class DataFolder : IDisposable
                 StorageFault.IsFull(exception)
                         ? $"The disk is full, so the data in {path} cannot be opened. Free some space and start again."
                     : exception is UnauthorizedAccessException or SqliteException or IOException
-                        ? $"The data folder {path} cannot be used: {exception.Message.TrimEnd('.')}. Give this account the right to write there, or choose another folder with --data."
-                    : $"The data file in {path} could not be brought up to date: {exception.Message.TrimEnd('.')}. A backup from before is in {System.IO.Path.Combine(path, "backups")}.",
+                        ? $"The data folder {path} cannot be used: {exception.Message.TrimEnd('.')}. Give this "
+                            + "account the right to write there, or choose another folder with --data."
+                    : $"The data file in {path} could not be brought up to date: "
+                        + $"{exception.Message.TrimEnd('.')}. A backup from before is in "
+                        + $"{System.IO.Path.Combine(path, "backups")}.",
                 exception
             );
         }
@@ -93,8 +102,8 @@ public sealed class DataFolder : IDisposable
     }
 
     /// <summary>
-    /// Waits until the file has been looked through. When it was damaged it is set aside and an empty one is in its place: what was read
-    /// is to be read anew.
+    /// Waits until the file has been looked through. When it was damaged it is set aside and an empty one is in its
+    /// place: what was read is to be read anew.
     /// </summary>
     public bool TurnedOutDamaged(DateTimeOffset now)
     {
@@ -180,7 +189,8 @@ public sealed class DataFolder : IDisposable
         {
             var other = File.Exists(name) ? File.ReadAllText(name) : "another program";
             throw new UnusableDataException(
-                $"The data folder {path} is in use by {other}. Stop that one first, or choose another folder with --data."
+                $"The data folder {path} is in use by {other}. Stop that one first, or choose another folder "
+                    + "with --data."
             );
         }
     }
@@ -246,7 +256,8 @@ public sealed class DataFolder : IDisposable
 
     private static void RefuseNewer(string file)
     {
-        // Looked up in the file's header, so that nothing is changed by looking; the three bytes are the same in every sound file.
+        // Looked up in the file's header, so that nothing is changed by looking; the three bytes are the same in every
+        // sound file.
         Span<byte> header = stackalloc byte[100];
         using (var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite))
             if (
@@ -258,7 +269,8 @@ public sealed class DataFolder : IDisposable
         var version = BinaryPrimitives.ReadInt32BigEndian(header[60..]);
         if (version > Database.CurrentVersion)
             throw new UnusableDataException(
-                $"The data file {file} is of version {version}, made by a newer program; this one knows version {Database.CurrentVersion}. "
+                $"The data file {file} is of version {version}, made by a newer program; this one knows "
+                    + $"version {Database.CurrentVersion}. "
                     + "It was left as it is. Start the newer program, or choose another folder with --data."
             );
     }

@@ -39,7 +39,9 @@ public sealed class Database
         return connection;
     }
 
-    /// <summary>Runs a piece of work in a transaction that is committed when it returns and undone when it throws.</summary>
+    /// <summary>
+    /// Runs a piece of work in a transaction that is committed when it returns and undone when it throws.
+    /// </summary>
     public T InTransaction<T>(Func<SqliteConnection, T> work)
     {
         using var connection = Open();

@@ -23,8 +23,8 @@ public sealed record BinnedItem(
 );
 
 /// <summary>
-/// Earlier versions of snippets, and the bin. Both let go of what is old, and age is counted in days on which the program was used:
-/// a clock that is far ahead once makes nothing old.
+/// Earlier versions of snippets, and the bin. Both let go of what is old, and age is counted in days on which the
+/// program was used: a clock that is far ahead once makes nothing old.
 /// </summary>
 public sealed class HistoryStore(Database database)
 {
@@ -34,7 +34,9 @@ public sealed class HistoryStore(Database database)
     /// <summary>For how many days of use every version is kept; then the last of each day.</summary>
     public const int DaysOfEveryVersion = 2;
 
-    /// <summary>For how many days of use the last version of each day is kept; then the last of each month, for good.</summary>
+    /// <summary>
+    /// For how many days of use the last version of each day is kept; then the last of each month, for good.
+    /// </summary>
     public const int DaysOfDailyVersions = 30;
 
     /// <summary>The versions of a snippet, the latest first.</summary>
@@ -72,12 +74,15 @@ public sealed class HistoryStore(Database database)
                     WITH RECURSIVE
                         root AS (SELECT * FROM item WHERE deleted_at IS NOT NULL),
                         above (root_id, id, parent_id, name, height) AS (
-                            SELECT root.id, parent.id, parent.parent_id, parent.document ->> '$.name', 1 FROM root JOIN item parent ON parent.id = root.parent_id
+                            SELECT root.id, parent.id, parent.parent_id, parent.document ->> '$.name', 1
+                              FROM root JOIN item parent ON parent.id = root.parent_id
                             UNION ALL SELECT above.root_id, parent.id, parent.parent_id, parent.document ->> '$.name', height + 1
                             FROM above JOIN item parent ON parent.id = above.parent_id WHERE height < 20),
                         inside (root_id, id, kind) AS (
                             SELECT id, id, kind FROM root
-                            UNION ALL SELECT inside.root_id, item.id, item.kind FROM inside JOIN item ON item.parent_id = inside.id WHERE item.deleted_at IS NULL)
+                            UNION ALL SELECT inside.root_id, item.id, item.kind
+                              FROM inside JOIN item ON item.parent_id = inside.id
+                              WHERE item.deleted_at IS NULL)
                     SELECT root.id, root.kind, coalesce(root.document ->> '$.name', ''),
                         coalesce((SELECT group_concat(name, ' › ') FROM (SELECT name FROM above WHERE root_id = root.id ORDER BY height DESC)), ''),
                         root.deleted_at, (SELECT count(*) FROM inside WHERE root_id = root.id AND kind = 'snippet'),
@@ -97,7 +102,9 @@ public sealed class HistoryStore(Database database)
         ];
     }
 
-    /// <summary>Notes that the program is used today, and lets go of what is old; to be called at the start and once a day.</summary>
+    /// <summary>
+    /// Notes that the program is used today, and lets go of what is old; to be called at the start and once a day.
+    /// </summary>
     public void Tidy(DateTimeOffset now) =>
         database.InTransaction(connection =>
             connection.Execute(
@@ -106,7 +113,8 @@ public sealed class HistoryStore(Database database)
 
                 DELETE FROM snippet_text WHERE rowid IN (
                     WITH RECURSIVE gone (id) AS (
-                        SELECT id FROM item WHERE deleted_at IS NOT NULL AND (SELECT count(*) FROM day_of_use WHERE day > substr(deleted_at, 1, 10)) > @DaysInBin
+                        SELECT id FROM item WHERE deleted_at IS NOT NULL
+                          AND (SELECT count(*) FROM day_of_use WHERE day > substr(deleted_at, 1, 10)) > @DaysInBin
                         UNION SELECT item.id FROM item JOIN gone ON item.parent_id = gone.id)
                     SELECT id FROM gone);
 
@@ -130,7 +138,9 @@ public sealed class HistoryStore(Database database)
             )
         );
 
-    /// <summary>Lets go of something in the bin for good; throws <see cref="MissingItemException"/> when it is not there.</summary>
+    /// <summary>
+    /// Lets go of something in the bin for good; throws <see cref="MissingItemException"/> when it is not there.
+    /// </summary>
     public void Discard(long id) =>
         database.InTransaction(connection =>
         {

@@ -20,8 +20,8 @@ public sealed record LoadedItems(
 )
 {
     /// <summary>
-    /// The catalogue of what can be used, and what is to be left aside: what cannot be read, and what lies in something that is not there or
-    /// in itself.
+    /// The catalogue of what can be used, and what is to be left aside: what cannot be read, and what lies in something
+    /// that is not there or in itself.
     /// </summary>
     public (Catalogue Catalogue, IReadOnlyList<SetAsideItem> SetAside) ToCatalogue()
     {
@@ -64,15 +64,19 @@ public sealed record LoadedItems(
 public sealed record SetAsideItem(long Id, ItemKind Kind, string Document, string Why);
 
 /// <summary>
-/// The rows of libraries, folders and snippets. A change writes each row it touches once. What is deleted keeps its row: it lies in
-/// the bin with all that is in it.
+/// The rows of libraries, folders and snippets. A change writes each row it touches once. What is deleted keeps its
+/// row: it lies in the bin with all that is in it.
 /// </summary>
 public sealed class ItemStore(Database database)
 {
-    /// <summary>The largest id: ids are given one after another, so that a larger one was written by somebody else.</summary>
+    /// <summary>
+    /// The largest id: ids are given one after another, so that a larger one was written by somebody else.
+    /// </summary>
     private const long MostId = int.MaxValue;
 
-    /// <summary>Everything that is not in the bin. What cannot be read is set aside, so that the rest can be used.</summary>
+    /// <summary>
+    /// Everything that is not in the bin. What cannot be read is set aside, so that the rest can be used.
+    /// </summary>
     public LoadedItems Load()
     {
         using var connection = database.Open();
@@ -87,7 +91,9 @@ public sealed class ItemStore(Database database)
         return new LoadedItems(items, [.. aside, .. moreAside], bin, next);
     }
 
-    /// <summary>An item in the bin with all that went there with it, to be brought back; null when it is gone for good.</summary>
+    /// <summary>
+    /// An item in the bin with all that went there with it, to be brought back; null when it is gone for good.
+    /// </summary>
     public ItemChange? Fetch(long id)
     {
         using var connection = database.Open();
@@ -144,7 +150,8 @@ public sealed class ItemStore(Database database)
             else if (before is null)
             {
                 connection.Execute(
-                    "UPDATE item SET deleted_at = NULL, parent_id = nullif(@Parent, 0), position = @Position WHERE id = @Id",
+                    "UPDATE item SET deleted_at = NULL, parent_id = nullif(@Parent, 0), position = @Position "
+                        + "WHERE id = @Id",
                     new
                     {
                         after.Id,
@@ -210,12 +217,14 @@ public sealed class ItemStore(Database database)
         }
         if (after is SnippetItem)
             connection.Execute(
-                "INSERT OR IGNORE INTO snippet_version (item_id, version, saved_at, document) SELECT id, version, saved_at, document FROM item WHERE id = @Id",
+                "INSERT OR IGNORE INTO snippet_version (item_id, version, saved_at, document) SELECT id, "
+                    + "version, saved_at, document FROM item WHERE id = @Id",
                 new { after.Id }
             );
         connection.Execute(
             """
-            UPDATE item SET parent_id = nullif(@Parent, 0), position = @Position, version = @Version, document = @Document, saved_at = @SavedAt, from_file = from_file OR @FromFile
+            UPDATE item SET parent_id = nullif(@Parent, 0), position = @Position, version = @Version,
+              document = @Document, saved_at = @SavedAt, from_file = from_file OR @FromFile
             WHERE id = @Id
             """,
             ItemRow.Of(vault, after, fromFile, savedAt)

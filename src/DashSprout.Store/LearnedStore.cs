@@ -8,7 +8,8 @@ namespace DashSprout.Store;
 public sealed record Learned(LearnedState State, IReadOnlyList<MissedChance> Missed);
 
 /// <summary>
-/// Keeps what was learned in a file of its own, sealed: it is in no backup, goes with one file, and nobody reads it without the key. What cannot be read is dropped.
+/// Keeps what was learned in a file of its own, sealed: it is in no backup, goes with one file, and nobody reads it
+/// without the key. What cannot be read is dropped.
 /// </summary>
 public sealed class LearnedStore(DataFolder folder)
 {

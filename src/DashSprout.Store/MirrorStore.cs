@@ -32,7 +32,8 @@ public sealed class MirrorStore(Database database)
         [
             .. connection
                 .Query<MirrorRow>(
-                    "SELECT library_id AS LibraryId, folder, file, key, pocket, undecided, decided FROM mirror ORDER BY library_id"
+                    "SELECT library_id AS LibraryId, folder, file, key, pocket, undecided, decided FROM "
+                        + "mirror ORDER BY library_id"
                 )
                 .Select(row => row.ToRecord()),
         ];
@@ -44,7 +45,8 @@ public sealed class MirrorStore(Database database)
         using var connection = database.Open();
         connection.Execute(
             """
-            INSERT INTO mirror (library_id, folder, file, key, pocket, undecided, decided) VALUES (@LibraryId, @Folder, @File, @Key, @Pocket, @undecided, @decided)
+            INSERT INTO mirror (library_id, folder, file, key, pocket, undecided, decided)
+              VALUES (@LibraryId, @Folder, @File, @Key, @Pocket, @undecided, @decided)
             ON CONFLICT (library_id) DO UPDATE SET folder = excluded.folder, file = excluded.file, key = excluded.key, pocket = excluded.pocket,
                 undecided = excluded.undecided, decided = excluded.decided
             """,
@@ -81,8 +83,8 @@ public sealed class MirrorStore(Database database)
     }
 
     /// <summary>
-    /// The states of a library that are remembered. They are sealed, since what they hold may become private later; those whose key is not here are
-    /// forgotten, so that more is asked and nothing lost.
+    /// The states of a library that are remembered. They are sealed, since what they hold may become private later;
+    /// those whose key is not here are forgotten, so that more is asked and nothing lost.
     /// </summary>
     public IReadOnlyList<MirrorState> States(long libraryId)
     {
@@ -100,7 +102,9 @@ public sealed class MirrorStore(Database database)
         ];
     }
 
-    /// <summary>Keeps what a meeting came to: the mirror, its keys where some are new, and the states to remember.</summary>
+    /// <summary>
+    /// Keeps what a meeting came to: the mirror, its keys where some are new, and the states to remember.
+    /// </summary>
     /// <param name="known">The states that were remembered before.</param>
     /// <param name="states">Those to remember now.</param>
     public void Keep(

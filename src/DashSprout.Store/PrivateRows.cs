@@ -4,10 +4,15 @@ using Microsoft.Data.Sqlite;
 
 namespace DashSprout.Store;
 
-/// <summary>Seals what is on disk already of snippets that become private, and sees to it that nothing readable of them stays there.</summary>
+/// <summary>
+/// Seals what is on disk already of snippets that become private, and sees to it that nothing readable of them stays
+/// there.
+/// </summary>
 internal static class PrivateRows
 {
-    /// <summary>Seals what there is of one snippet from before: its earlier versions, and its states in the list of changes.</summary>
+    /// <summary>
+    /// Seals what there is of one snippet from before: its earlier versions, and its states in the list of changes.
+    /// </summary>
     public static void Seal(SqliteConnection connection, Vault vault, long id)
     {
         // What is deleted is written over.
@@ -42,13 +47,16 @@ internal static class PrivateRows
         connection.Execute("INSERT INTO snippet_text (snippet_text) VALUES ('optimize')");
     }
 
-    /// <summary>Seals all private snippets of a file from before there was sealing; the search finds their names anew.</summary>
+    /// <summary>
+    /// Seals all private snippets of a file from before there was sealing; the search finds their names anew.
+    /// </summary>
     public static void SealAll(SqliteConnection connection, Vault vault)
     {
         var open = connection
             .Query<(long Id, string Document)>(
                 """
-                SELECT id, document FROM item WHERE kind = 'snippet' AND json_valid(document) AND document ->> '$.private' = 1 AND document ->> '$.sealed' IS NULL
+                SELECT id, document FROM item WHERE kind = 'snippet'
+                  AND json_valid(document) AND document ->> '$.private' = 1 AND document ->> '$.sealed' IS NULL
                 """
             )
             .ToList();

@@ -38,7 +38,8 @@ public sealed class RecentAnswers(Database database)
                     new { field, answer }
                 );
                 connection.Execute(
-                    "DELETE FROM recent_answer WHERE field = @field AND id NOT IN (SELECT id FROM recent_answer WHERE field = @field ORDER BY id DESC LIMIT @MostForOne)",
+                    "DELETE FROM recent_answer WHERE field = @field AND id NOT IN (SELECT id FROM "
+                        + "recent_answer WHERE field = @field ORDER BY id DESC LIMIT @MostForOne)",
                     new { field, MostForOne }
                 );
             }

@@ -3,7 +3,9 @@ using DashSprout.Core.Finding;
 
 namespace DashSprout.Store;
 
-/// <summary>An overlap that the user wants to hear no more of; no winning snippet (0) for a chord that something outside owns.</summary>
+/// <summary>
+/// An overlap that the user wants to hear no more of; no winning snippet (0) for a chord that something outside owns.
+/// </summary>
 public sealed record IgnoredOverlap(
     string Kind,
     long WinnerSnippetId,
@@ -28,7 +30,8 @@ public sealed class SafetyStore(Database database)
         return connection
             .Query<IgnoredOverlap>(
                 """
-                SELECT kind, winner_snippet_id AS WinnerSnippetId, winner_trigger AS WinnerTrigger, loser_snippet_id AS LoserSnippetId, loser_trigger AS LoserTrigger
+                SELECT kind, winner_snippet_id AS WinnerSnippetId, winner_trigger AS WinnerTrigger,
+                  loser_snippet_id AS LoserSnippetId, loser_trigger AS LoserTrigger
                 FROM ignored_overlap
                 """
             )
@@ -41,7 +44,8 @@ public sealed class SafetyStore(Database database)
         using var connection = database.Open();
         connection.Execute(
             ignored
-                ? "INSERT OR IGNORE INTO ignored_overlap VALUES (@Kind, @WinnerSnippetId, @WinnerTrigger, @LoserSnippetId, @LoserTrigger)"
+                ? "INSERT OR IGNORE INTO ignored_overlap VALUES (@Kind, @WinnerSnippetId, @WinnerTrigger, "
+                    + "@LoserSnippetId, @LoserTrigger)"
                 : """
                 DELETE FROM ignored_overlap WHERE kind = @Kind AND winner_snippet_id = @WinnerSnippetId AND winner_trigger = @WinnerTrigger
                     AND loser_snippet_id = @LoserSnippetId AND loser_trigger = @LoserTrigger
@@ -120,7 +124,9 @@ public sealed class SafetyStore(Database database)
         ];
     }
 
-    /// <summary>Whether a snippet may open something without asking: it was made here, or the user has confirmed it once.</summary>
+    /// <summary>
+    /// Whether a snippet may open something without asking: it was made here, or the user has confirmed it once.
+    /// </summary>
     public bool MayOpen(long snippetId, string target)
     {
         using var connection = database.Open();

@@ -62,7 +62,8 @@ public sealed class SavingsStore(Database database)
                     long Characters,
                     long Fields
                 )>(
-                    "SELECT day, snippet_id, app, expansions, taken_back, keys, characters, fields FROM saving ORDER BY day, snippet_id, app"
+                    "SELECT day, snippet_id, app, expansions, taken_back, keys, characters, fields FROM "
+                        + "saving ORDER BY day, snippet_id, app"
                 )
                 .Select(row => new SavingsCount(
                     DateOnly.ParseExact(row.Day, "yyyy-MM-dd", CultureInfo.InvariantCulture),

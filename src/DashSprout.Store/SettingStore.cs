@@ -20,7 +20,8 @@ public sealed class SettingStore(Database database)
     {
         using var connection = database.Open();
         connection.Execute(
-            "INSERT INTO setting (name, value) VALUES (@name, @value) ON CONFLICT (name) DO UPDATE SET value = excluded.value",
+            "INSERT INTO setting (name, value) VALUES (@name, @value) ON CONFLICT (name) DO UPDATE SET value "
+                + "= excluded.value",
             new { name, value }
         );
     }

@@ -22,8 +22,8 @@ public sealed class SnippetSearch(Database database)
     private const int MostCandidates = 1000;
 
     /// <summary>
-    /// Indexes the snippets that the index has not seen yet: very many that came at once, or all of them after a program of an older version.
-    /// It takes its time, some at a time, so that others get to write in between.
+    /// Indexes the snippets that the index has not seen yet: very many that came at once, or all of them after a
+    /// program of an older version. It takes its time, some at a time, so that others get to write in between.
     /// </summary>
     public void CatchUp(Catalogue catalogue, CancellationToken cancellation)
     {
@@ -59,8 +59,8 @@ public sealed class SnippetSearch(Database database)
         );
 
     /// <summary>
-    /// The snippets that hold all words of a query in their name or content, those in the bin apart; a word that stands nowhere may be a slip of the
-    /// finger, so two in five of its trigrams will do.
+    /// The snippets that hold all words of a query in their name or content, those in the bin apart; a word that stands
+    /// nowhere may be a slip of the finger, so two in five of its trigrams will do.
     /// </summary>
     public IReadOnlyList<SnippetItem> Find(string query, int most, Catalogue catalogue)
     {

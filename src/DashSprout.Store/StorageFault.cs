@@ -2,7 +2,9 @@ using Microsoft.Data.Sqlite;
 
 namespace DashSprout.Store;
 
-/// <summary>Thrown when the program cannot start with a data folder as it is; the message says why and how to mend it.</summary>
+/// <summary>
+/// Thrown when the program cannot start with a data folder as it is; the message says why and how to mend it.
+/// </summary>
 public sealed class UnusableDataException(string message, Exception? inner = null) : Exception(message, inner);
 
 /// <summary>What the disk refuses, in words.</summary>
@@ -33,13 +35,16 @@ public static class StorageFault
             _ when IsFull(exception) =>
                 $"The disk is full: nothing was changed. Free some space for {folder}, then do it again.",
             SqliteException { SqliteErrorCode: ReadOnly or CannotOpen } or UnauthorizedAccessException =>
-                $"The data folder {folder} cannot be written: nothing was changed. Give this account the right to write there, then do it again.",
+                $"The data folder {folder} cannot be written: nothing was changed. Give this account the "
+                    + "right to write there, then do it again.",
             SqliteException { SqliteErrorCode: Busy } =>
                 "Another program is working on the data file: nothing was changed. Do it again in a moment.",
             _ when IsDamage(exception) =>
-                "The data file is damaged: nothing was changed. Restart the program; it sets the file aside and offers the last good backup.",
+                "The data file is damaged: nothing was changed. Restart the program; it sets the file aside "
+                    + "and offers the last good backup.",
             SqliteException { SqliteErrorCode: InputOutput } or IOException =>
-                $"The disk does not work as it should ({exception.Message}): nothing was changed. Look after the disk that holds {folder}.",
+                $"The disk does not work as it should ({exception.Message}): nothing was changed. Look after "
+                    + $"the disk that holds {folder}.",
             _ => null,
         };
 }

@@ -8,8 +8,8 @@ using DashSprout.Exchange;
 namespace DashSprout.Store;
 
 /// <summary>
-/// Seals what private snippets hold before it goes to disk: what goes in, its plain twin and its note. Names, triggers and tags stay readable, so that
-/// lists and the bin need no key.
+/// Seals what private snippets hold before it goes to disk: what goes in, its plain twin and its note. Names, triggers
+/// and tags stay readable, so that lists and the bin need no key.
 /// </summary>
 /// <param name="protect">Makes bytes unreadable for whoever lacks the key.</param>
 /// <param name="unprotect">The way back; throws <see cref="CryptographicException"/> without the key.</param>
@@ -19,11 +19,14 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
 
     private static readonly string[] Parts = ["body", "text", "twin", "note"];
 
-    /// <summary>Within a text this would be written with backslashes, so it is there only where something is sealed.</summary>
+    /// <summary>
+    /// Within a text this would be written with backslashes, so it is there only where something is sealed.
+    /// </summary>
     private static ReadOnlySpan<byte> Mark => "\"sealed\":\""u8;
 
     /// <summary>The document of an item as the disk has it.</summary>
-    /// <param name="always">Whether it is sealed although it is not private itself, as earlier states of a private one are.</param>
+    /// <param name="always">Whether it is sealed although it is not private itself, as earlier states of a private one
+    /// are.</param>
     public string Write(Item item, bool always = false) =>
         item is SnippetItem { Snippet.Private: var isPrivate } && (isPrivate || always)
             ? Seal(ItemCodec.Write(item))
@@ -42,7 +45,10 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
         return snippet.ToJsonString(ItemCodec.Json);
     }
 
-    /// <summary>The document of a snippet as it was before it was sealed; throws <see cref="InvalidInputException"/> when the key is not here.</summary>
+    /// <summary>
+    /// The document of a snippet as it was before it was sealed; throws <see cref="InvalidInputException"/> when the
+    /// key is not here.
+    /// </summary>
     public byte[] Open(byte[] document)
     {
         if (document.AsSpan().IndexOf(Mark) < 0)
@@ -64,7 +70,8 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
         {
             throw new InvalidInputException(
                 "document",
-                "It is private, and sealed with a key that is not here. Bring back the folder “keys” that belongs to these data."
+                "It is private, and sealed with a key that is not here. Bring back the folder “keys” that "
+                    + "belongs to these data."
             );
         }
         return Encoding.UTF8.GetBytes(snippet.ToJsonString(ItemCodec.Json));

@@ -14,17 +14,22 @@ public sealed class ExpandingTests
         { "name": "The", "text": "the", "triggers": [ { "kind": "abbreviation", "text": "teh", "case": "mirror" } ] },
         { "name": "Berth", "text": "berth", "triggers": [ { "kind": "abbreviation", "text": ";b", "timing": "at-once" } ] },
         { "name": "Twice", "text": "twice pressed", "triggers": [ { "kind": "abbreviation", "text": "tw", "timing": "double-closing-key" } ] },
-        { "name": "Pattern", "body": "<p>berth number <slot name=\"match\" data-group=\"1\"></slot></p>", "triggers": [ { "kind": "pattern", "text": "b(\\d{1,2})", "timing": "closing-key" } ] },
+        { "name": "Pattern", "body": "<p>berth number <slot name=\"match\" data-group=\"1\"></slot></p>",
+          "triggers": [ { "kind": "pattern", "text": "b(\\d{1,2})", "timing": "closing-key" } ] },
         { "name": "Hotkey", "text": "Harbour office", "triggers": [ { "kind": "hotkey", "text": "Ctrl+Alt+H" } ] },
         { "name": "Quoted", "body": "<p>(<slot name=\"selection\">nothing</slot>)</p>", "triggers": [ { "kind": "hotkey", "text": "Ctrl+Alt+Q" } ] },
         { "name": "Lines", "text": "one\ntwo\nthree", "triggers": [ { "kind": "abbreviation", "text": ";ln", "timing": "at-once" } ] },
         { "name": "Caret", "body": "<p>from <wbr data-caret> to</p>", "triggers": [ { "kind": "abbreviation", "text": ";ft", "timing": "at-once" } ] },
-        { "name": "Chosen", "body": "<p>at <mark data-select>nine</mark> o'clock</p>", "triggers": [ { "kind": "abbreviation", "text": ";ch", "timing": "at-once" } ] },
+        { "name": "Chosen", "body": "<p>at <mark data-select>nine</mark> o'clock</p>",
+          "triggers": [ { "kind": "abbreviation", "text": ";ch", "timing": "at-once" } ] },
         { "name": "Keys", "body": "<p>first<kbd>Enter</kbd>second</p>", "triggers": [ { "kind": "abbreviation", "text": ";ke", "timing": "at-once" } ] },
-        { "name": "Copied", "body": "<p>[<slot name=\"clipboard\"></slot>]</p>", "triggers": [ { "kind": "abbreviation", "text": ";cp", "timing": "at-once" } ] },
+        { "name": "Copied", "body": "<p>[<slot name=\"clipboard\"></slot>]</p>",
+          "triggers": [ { "kind": "abbreviation", "text": ";cp", "timing": "at-once" } ] },
         { "name": "Signs", "text": "→ № ≈ ✓", "triggers": [ { "kind": "abbreviation", "text": ";si", "timing": "at-once" } ] },
-        { "name": "Scoped", "text": "only in the terminal", "triggers": [ { "kind": "abbreviation", "text": ";sc", "timing": "at-once", "scope": { "mode": "only-in", "apps": [ "XTerm" ] } } ] },
-        { "name": "Opens", "body": "<p><a data-open href=\"https://tides.example.org/\">tides</a></p>", "triggers": [ { "kind": "abbreviation", "text": ";op", "timing": "at-once" } ] }
+        { "name": "Scoped", "text": "only in the terminal",
+          "triggers": [ { "kind": "abbreviation", "text": ";sc", "timing": "at-once", "scope": { "mode": "only-in", "apps": [ "XTerm" ] } } ] },
+        { "name": "Opens", "body": "<p><a data-open href=\"https://tides.example.org/\">tides</a></p>",
+          "triggers": [ { "kind": "abbreviation", "text": ";op", "timing": "at-once" } ] }
         """;
 
     [Fact]

@@ -10,7 +10,8 @@ public sealed class GivingBackTests
     private const string Snippets = """
         { "name": "The", "text": "the", "triggers": [ { "kind": "abbreviation", "text": "teh" } ] },
         { "name": "Sign", "text": "№", "triggers": [ { "kind": "abbreviation", "text": ";no", "timing": "at-once" } ] },
-        { "name": "Slow", "body": "<p>a<slot name=\"wait\" data-for=\"PT4S\"></slot>b</p>", "triggers": [ { "kind": "abbreviation", "text": ";sl", "timing": "at-once" } ] },
+        { "name": "Slow", "body": "<p>a<slot name=\"wait\" data-for=\"PT4S\"></slot>b</p>",
+          "triggers": [ { "kind": "abbreviation", "text": ";sl", "timing": "at-once" } ] },
         { "name": "Lines", "text": "one\ntwo", "triggers": [ { "kind": "abbreviation", "text": ";ln", "timing": "at-once" } ] },
         { "name": "Asks", "body": "<p><input name=\"a\"></p>", "triggers": [ { "kind": "abbreviation", "text": ";as", "timing": "at-once" } ] }
         """;

@@ -3,7 +3,10 @@ using Xunit;
 
 namespace DashSprout.Keyboard.Tests;
 
-/// <summary>Nothing is lost, doubled or reordered while somebody types on, 20 ms a key with rollover; <c>bench/</c> runs more of it.</summary>
+/// <summary>
+/// Nothing is lost, doubled or reordered while somebody types on, 20 ms a key with rollover; <c>bench/</c> runs more of
+/// it.
+/// </summary>
 public sealed class MarathonTests
 {
     private const int Expansions = 40;

@@ -5,7 +5,9 @@ using Xunit;
 
 namespace DashSprout.Keyboard.Tests;
 
-/// <summary>The whole program on a desktop: the companion window over a user's application, and what the settings tell.</summary>
+/// <summary>
+/// The whole program on a desktop: the companion window over a user's application, and what the settings tell.
+/// </summary>
 public sealed class ProgramTests
 {
     [Fact]

@@ -5,7 +5,9 @@ using Xunit;
 
 namespace DashSprout.Keyboard.Tests;
 
-/// <summary>What the link has of a desktop session: fields that their applications describe, notices, the tray.</summary>
+/// <summary>
+/// What the link has of a desktop session: fields that their applications describe, notices, the tray.
+/// </summary>
 public sealed class SessionTests
 {
     private const string Snippets = """

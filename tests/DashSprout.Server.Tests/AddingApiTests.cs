@@ -3,7 +3,10 @@ using static DashSprout.Server.Tests.TestServer;
 
 namespace DashSprout.Server.Tests;
 
-/// <summary>Adding snippets quickly: new ones before they are made, lists, what a place wants of them, and the chords of the program.</summary>
+/// <summary>
+/// Adding snippets quickly: new ones before they are made, lists, what a place wants of them, and the chords of the
+/// program.
+/// </summary>
 public sealed class AddingApiTests
 {
     [Fact]

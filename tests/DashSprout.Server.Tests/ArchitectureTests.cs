@@ -119,7 +119,9 @@ public sealed class ArchitectureTests
         Assert.Equal(Folders.Order(StringComparer.Ordinal), found.Order(StringComparer.Ordinal));
     }
 
-    /// <summary>One concept, one name: no two types share one. The kinds of a union are named by it (<c>Block.Table</c>).</summary>
+    /// <summary>
+    /// One concept, one name: no two types share one. The kinds of a union are named by it (<c>Block.Table</c>).
+    /// </summary>
     [Fact]
     public void No_two_things_share_a_name()
     {

@@ -8,7 +8,10 @@ using Microsoft.AspNetCore.SignalR.Client;
 
 namespace DashSprout.Server.Tests;
 
-/// <summary>Bodies through the program: bounds where they are saved, brought in and looked at; turns that are kept; recorded keys.</summary>
+/// <summary>
+/// Bodies through the program: bounds where they are saved, brought in and looked at; turns that are kept; recorded
+/// keys.
+/// </summary>
 public sealed class BodyApiTests : IDisposable
 {
     private readonly DirectoryInfo folder = Directory.CreateTempSubdirectory("dash-sprout-bodies-");
@@ -79,7 +82,8 @@ public sealed class BodyApiTests : IDisposable
         await hub.InvokeAsync<HostMessage>("Focus", new FocusMessage("desk", "log-book", "markdown", "Log"));
         await Type("x");
         Assert.Equal(
-            "<p><slot name=\"go-to\" data-app=\"permit-portal\" data-field=\"Name\"></slot>Lyra the <kbd>Tab</kbd><slot name=\"go-to\" data-app=\"log-book\" data-field=\"Log\"></slot>x</p>",
+            "<p><slot name=\"go-to\" data-app=\"permit-portal\" data-field=\"Name\"></slot>Lyra the <kbd>"
+                + "Tab</kbd><slot name=\"go-to\" data-app=\"log-book\" data-field=\"Log\"></slot>x</p>",
             await hub.InvokeAsync<string?>("Record", "desk", false)
         );
         var lost = await Assert.ThrowsAsync<Microsoft.AspNetCore.SignalR.HubException>(() =>
@@ -243,7 +247,9 @@ public sealed class BodyApiTests : IDisposable
         using var server = new TestServer();
         var library = await server.AddLibrary("Fees");
         const string Body =
-            "<table><tr data-rows=\"1-3\"><td><input name=\"vessel\" title=\"Vessel\" required></td><td><input name=\"nights\" type=\"number\" data-default=\"2 * 2\"></td></tr></table><p><output data-formula=\"sum(nights)\"></output></p>";
+            "<table><tr data-rows=\"1-3\"><td><input name=\"vessel\" title=\"Vessel\" required></td><td>"
+            + "<input name=\"nights\" type=\"number\" data-default=\"2 * 2\"></td></tr></table><p><output "
+            + "data-formula=\"sum(nights)\"></output></p>";
         await server.AddSnippet(library, Html("Fee", Body, ";fe"));
         await using var hub = await Connect(server);
         var asks = await Ask(hub, ";fe");
@@ -423,7 +429,8 @@ public sealed class BodyApiTests : IDisposable
         HolidayFile.Read("holidays", Calendar(Event(rule)), 2026, 2028);
 
     private static string Event(string rule) =>
-        $"BEGIN:VEVENT\r\nUID:{Guid.NewGuid()}\r\nSUMMARY:Harbour day\r\nDTSTART;VALUE=DATE:19700501\r\nRRULE:{rule}\r\nEND:VEVENT\r\n";
+        $"BEGIN:VEVENT\r\nUID:{Guid.NewGuid()}\r\nSUMMARY:Harbour day\r\nDTSTART;VALUE=DATE:19700501\r\n"
+        + $"RRULE:{rule}\r\nEND:VEVENT\r\n";
 
     private static string Calendar(string events) =>
         $"BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Gullhaven//EN\r\n{events}END:VCALENDAR\r\n";

@@ -10,8 +10,8 @@ using Microsoft.Extensions.Time.Testing;
 namespace DashSprout.Server.Tests;
 
 /// <summary>
-/// Random commands, undo and redo on the catalogue with a real SQLite file behind, against a plain list: whatever is done, both say
-/// the same, and so does the catalogue that is read from the file anew.
+/// Random commands, undo and redo on the catalogue with a real SQLite file behind, against a plain list: whatever is
+/// done, both say the same, and so does the catalogue that is read from the file anew.
 /// </summary>
 public sealed class CatalogModelTests : IDisposable
 {
@@ -191,7 +191,8 @@ public sealed class CatalogModelTests : IDisposable
             '\n',
             now.Libraries.SelectMany(now.Within)
                 .Select(item =>
-                    $"{new string(' ', now.FoldersOf(item).Count)}{item.Id} {item.Kind} {item.Name} {(item as SnippetItem)?.Snippet.Body.Source} {(item as LibraryItem)?.Enabled}"
+                    $"{new string(' ', now.FoldersOf(item).Count)}{item.Id} {item.Kind} {item.Name} "
+                    + $"{(item as SnippetItem)?.Snippet.Body.Source} {(item as LibraryItem)?.Enabled}"
                 )
         );
 

@@ -7,7 +7,10 @@ using DashSprout.Exchange;
 
 namespace DashSprout.Server.Tests;
 
-/// <summary>The cheat sheet: what stands on it, and that no sign of a text means anything there. AngleSharp and Markdig read it back.</summary>
+/// <summary>
+/// The cheat sheet: what stands on it, and that no sign of a text means anything there. AngleSharp and Markdig read it
+/// back.
+/// </summary>
 public sealed class CheatSheetTests
 {
     private static readonly string[] Signs =

@@ -8,7 +8,10 @@ namespace DashSprout.Server.Tests;
 /// <summary>vCards, texts by their encoding, and Markdown and HTML files.</summary>
 public sealed class ContactFileTests
 {
-    /// <summary>Made after the example in RFC 6350, section 8, with an invented person: groups, folded lines, parameters, a tel: address, an address in parts.</summary>
+    /// <summary>
+    /// Made after the example in RFC 6350, section 8, with an invented person: groups, folded lines, parameters, a tel:
+    /// address, an address in parts.
+    /// </summary>
     private const string Version4 = """
         BEGIN:VCARD
         VERSION:4.0
@@ -33,7 +36,8 @@ public sealed class ContactFileTests
                 .Select(row =>
                     row.Problem is { } problem
                         ? $"{row.Line} wrong: {problem}"
-                        : $"{row.Snippet.Triggers![0].Text} {row.Snippet.Name} = {row.Snippet.Text!.Replace("\n", " / ", StringComparison.Ordinal)}"
+                        : $"{row.Snippet.Triggers![0].Text} {row.Snippet.Name} = "
+                            + $"{row.Snippet.Text!.Replace("\n", " / ", StringComparison.Ordinal)}"
                 )
         );
 
@@ -45,8 +49,9 @@ public sealed class ContactFileTests
             ;mqp Marram Quill: phone (work) = +1-418-555-0101
             ;mqp2 Marram Quill: phone (mobile)2 = +1-418-555-0102
             ;mqe Marram Quill: e-mail = marram@example.org
-            ;mqa Marram Quill: all = Marram Quill / Harbour Office, Gullhaven, Berths / Suite D2-630 / Quay 3 / GH1 0AA Gullhaven / Nowhere / +1-418-555-0101 (work) / +1-418-555-0102 (mobile) / marram@example.org / https://example.org/marram
-            """.ReplaceLineEndings("\n"),
+            ;mqa Marram Quill: all = Marram Quill / Harbour Office, Gullhaven, Berths / Suite D2-630 / Quay 3 / GH1 0AA Gullhaven / Nowhere
+             / +1-418-555-0101 (work) / +1-418-555-0102 (mobile) / marram@example.org / https://example.org/marram
+            """.ReplaceLineEndings("\n").Replace("\n /", " /", StringComparison.Ordinal),
             Shown(Version4)
         );
 
@@ -54,9 +59,11 @@ public sealed class ContactFileTests
     public void Version_3_has_types_without_a_name_and_bare_numbers()
     {
         const string Card =
-            "BEGIN:vCard\nVERSION:3.0\nFN:Sea Holly\nN:Holly;Sea;;;\nTEL;HOME;VOICE:555-0103\nEMAIL;TYPE=INTERNET:sea@example.com\nEND:vCard\n";
+            "BEGIN:vCard\nVERSION:3.0\nFN:Sea Holly\nN:Holly;Sea;;;\nTEL;HOME;VOICE:555-0103\n"
+            + "EMAIL;TYPE=INTERNET:sea@example.com\nEND:vCard\n";
         Assert.Equal(
-            ";shn Sea Holly: name = Sea Holly\n;shp Sea Holly: phone (home) = 555-0103\n;she Sea Holly: e-mail = sea@example.com\n;sha Sea Holly: all = Sea Holly / 555-0103 (home) / sea@example.com",
+            ";shn Sea Holly: name = Sea Holly\n;shp Sea Holly: phone (home) = 555-0103\n;she Sea Holly: "
+                + "e-mail = sea@example.com\n;sha Sea Holly: all = Sea Holly / 555-0103 (home) / sea@example.com",
             Shown(Card)
         );
     }
@@ -157,7 +164,8 @@ public sealed class ContactFileTests
                     ),
                     new NamedText(
                         "Notice.html",
-                        "<!doctype html><html><head><title>x</title></head><body class=\"a\"><h1>Notice</h1><p>Gale <b>warning</b></p><script>1</script></body></html>"
+                        "<!doctype html><html><head><title>x</title></head><body class=\"a\"><h1>Notice</h1>"
+                            + "<p>Gale <b>warning</b></p><script>1</script></body></html>"
                     ),
                     new NamedText("List.md", "Bring:\n\n- papers\n- *lines*\n"),
                 ],

@@ -53,10 +53,12 @@ public sealed class DataFolderTests : IDisposable
     [Theory]
     [InlineData("")]
     [InlineData(
-        "this is no database, however long it may be ...................................................................."
+        "this is no database, however long it may be "
+            + "...................................................................."
     )]
     [InlineData(
-        "SQLite format 3\0 and nothing of the kind behind it, however long it may be ..................................."
+        "SQLite format 3\0 and nothing of the kind behind it, however long it may be "
+            + "..................................."
     )]
     public void A_damaged_file_is_set_aside_untouched_and_said(string text)
     {
@@ -84,7 +86,8 @@ public sealed class DataFolderTests : IDisposable
             using (var connection = data.Database.Open())
                 for (var id = 1; id <= 400; id++)
                     connection.Execute(
-                        "INSERT INTO item (id, kind, position, document, saved_at) VALUES (@id, 'library', @id, @document, '')",
+                        "INSERT INTO item (id, kind, position, document, saved_at) VALUES (@id, 'library', "
+                            + "@id, @document, '')",
                         new { id, document = $$"""{"name":"{{id}} {{new string('x', 300)}}"}""" }
                     );
             backup = new BackupStore(data).Make(BackupReason.Daily, now).Name;
@@ -164,7 +167,9 @@ public sealed class DataFolderTests : IDisposable
         );
     }
 
-    /// <summary>A document that cannot be read, folders in each other and an id out of range end no start; the rest is there.</summary>
+    /// <summary>
+    /// A document that cannot be read, folders in each other and an id out of range end no start; the rest is there.
+    /// </summary>
     [Fact]
     public void What_cannot_be_used_is_set_aside_and_the_rest_is_there()
     {
@@ -176,7 +181,9 @@ public sealed class DataFolderTests : IDisposable
                     (1, 'library', NULL, 1, '{"name":"Berths"}', ''), (2, 'snippet', 1, 1, '{"name":"good","text":"x"}', ''),
                     (3, 'snippet', 1, 2, '{"name":"bad timing","text":"x","triggers":[{"kind":"abbreviation","text":"a","timing":"soon"}]}', ''),
                     (4, 'snippet', 1, 3, 'no json', ''), (5, 'snippet', 1, 4, '{"text":"no name"}', ''), (6, 'snippet', 1, 5, '{"name":"x","unknown":1}', ''),
-                    (8, 'folder', 1, 1, '{"name":"b"}', ''), (7, 'folder', 8, 1, '{"name":"a"}', ''), (9000000000, 'snippet', 1, 6, '{"name":"far away","text":"x"}', '');
+                    (8, 'folder', 1, 1, '{"name":"b"}', ''),
+                    (7, 'folder', 8, 1, '{"name":"a"}', ''),
+                    (9000000000, 'snippet', 1, 6, '{"name":"far away","text":"x"}', '');
                 UPDATE item SET parent_id = 7 WHERE id = 8;
                 """
             );

@@ -7,7 +7,9 @@ namespace DashSprout.Server.Tests;
 /// <summary>Word lists and Markdown from outside.</summary>
 public sealed class ExchangeTests
 {
-    /// <summary>The examples of RFC 4180, section 2: quoted fields, doubled quotation marks, with and without a last line end.</summary>
+    /// <summary>
+    /// The examples of RFC 4180, section 2: quoted fields, doubled quotation marks, with and without a last line end.
+    /// </summary>
     [Theory]
     [InlineData("aaa,1\r\nbbb,2\r\n", "bbb 2, aaa 1")]
     [InlineData("aaa,1\r\nbbb,2", "bbb 2, aaa 1")]

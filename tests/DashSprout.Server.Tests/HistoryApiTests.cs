@@ -325,7 +325,9 @@ public sealed class HistoryApiTests : IDisposable
         }
     }
 
-    /// <summary>A zone that no zone database knows any more, chords that cannot be, no JSON at all: none of it ends a start.</summary>
+    /// <summary>
+    /// A zone that no zone database knows any more, chords that cannot be, no JSON at all: none of it ends a start.
+    /// </summary>
     [Theory]
     [InlineData("dates", """{"zone":"Nowhere/Land","locale":"en-GB","weekend":["saturday"],"holidays":""}""", true)]
     [InlineData("dates", """{"zone":"UTC"}""", true)]

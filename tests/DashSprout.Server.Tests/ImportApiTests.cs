@@ -4,7 +4,9 @@ using System.Text.Json.Nodes;
 
 namespace DashSprout.Server.Tests;
 
-/// <summary>Files are looked at before they are brought in, and many things are done at once, through the API.</summary>
+/// <summary>
+/// Files are looked at before they are brought in, and many things are done at once, through the API.
+/// </summary>
 public sealed class ImportApiTests : IDisposable
 {
     private readonly TestServer server = new();

@@ -14,7 +14,8 @@ public sealed class KeySetApiTests : IDisposable
             "; ",
             sets.AsArray()
                 .Select(set =>
-                    $"{(string)set!["name"]!}: {string.Join(' ', set["keys"]!.AsArray().Select(key => (string)key! == " " ? "Space" : (string)key!))}"
+                    $"{(string)set!["name"]!}: "
+                    + $"{string.Join(' ', set["keys"]!.AsArray().Select(key => (string)key! == " " ? "Space" : (string)key!))}"
                 )
         );
 

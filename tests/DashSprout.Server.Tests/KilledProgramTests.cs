@@ -6,8 +6,9 @@ using Microsoft.Data.Sqlite;
 namespace DashSprout.Server.Tests;
 
 /// <summary>
-/// The program killed at random moments, again and again: every change that was acknowledged is there, imports and restores are there
-/// whole or not at all, and the file is sound. <c>DASH_SPROUT_KILLS</c> sets how many rounds each of the two folders goes through.
+/// The program killed at random moments, again and again: every change that was acknowledged is there, imports and
+/// restores are there whole or not at all, and the file is sound. <c>DASH_SPROUT_KILLS</c> sets how many rounds each of
+/// the two folders goes through.
 /// </summary>
 public sealed class KilledProgramTests
 {
@@ -196,5 +197,6 @@ public sealed class KilledProgramTests
         one.Count == other.Count && one.All(pair => other.TryGetValue(pair.Key, out var text) && text == pair.Value);
 
     private static string Difference(Dictionary<string, string> found, Dictionary<string, string> wanted) =>
-        $"missing {string.Join(", ", wanted.Keys.Except(found.Keys).Take(5))}; too many {string.Join(", ", found.Keys.Except(wanted.Keys).Take(5))}";
+        $"missing {string.Join(", ", wanted.Keys.Except(found.Keys).Take(5))}; too many "
+        + $"{string.Join(", ", found.Keys.Except(wanted.Keys).Take(5))}";
 }

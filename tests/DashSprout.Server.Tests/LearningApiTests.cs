@@ -81,7 +81,8 @@ public sealed class LearningApiTests : IDisposable
         Assert.Null(taken.Offer);
         Assert.Equal(
             "phrases taken 23",
-            $"{(await server.Get("/api/savings?days=1"))["snippets"]![0]!["name"]} {(await server.Get("/api/savings?days=1"))["total"]!["keys"]}"
+            $"{(await server.Get("/api/savings?days=1"))["snippets"]![0]!["name"]} "
+                + $"{(await server.Get("/api/savings?days=1"))["total"]!["keys"]}"
         );
 
         var library = await server.AddLibrary("Replies");
@@ -119,7 +120,8 @@ public sealed class LearningApiTests : IDisposable
             new { name = "Free berth", abbreviation = ";fb" }
         );
         Assert.Equal(
-            "<p>Dear Captain <input name=\"name\" title=\"Name\">, berth <input name=\"number\" title=\"Number\" type=\"number\"> is free for you</p>",
+            "<p>Dear Captain <input name=\"name\" title=\"Name\">, berth <input name=\"number\" "
+                + "title=\"Number\" type=\"number\"> is free for you</p>",
             (string)grown["snippet"]!["body"]!
         );
         Assert.Empty((await server.Get("/api/learning/sprouts")).AsArray());
@@ -340,7 +342,10 @@ public sealed class LearningApiTests : IDisposable
         server = new TestServer(data: folder.FullName);
     }
 
-    /// <summary>Nothing of a secret field, no number with a check digit, no pass-phrase and no private text is in what is kept, opened and looked through byte by byte.</summary>
+    /// <summary>
+    /// Nothing of a secret field, no number with a check digit, no pass-phrase and no private text is in what is kept,
+    /// opened and looked through byte by byte.
+    /// </summary>
     [Fact]
     public async Task What_is_kept_holds_no_secrets()
     {

@@ -286,7 +286,11 @@ public sealed class LibraryApiTests : IDisposable
     [InlineData("""{"format":"something","version":1,"libraries":[]}""", "format", "not a library file")]
     [InlineData("""{"format":"dash-sprout-library","version":1}""", "libraries", "missing")]
     [InlineData(
-        """{"format":"dash-sprout-library","version":1,"libraries":[{"name":"ok","snippets":[{"name":"s","text":"x","triggers":[{"kind":"abbreviation","text":"a"}]}]},{"name":"bad","folders":[{"name":"f","snippets":[{"name":"s","triggers":[{"kind":"abbreviation","text":"a\tb"}]}]}]}]}""",
+        """
+            {"format":"dash-sprout-library","version":1,"libraries":[
+            {"name":"ok","snippets":[{"name":"s","text":"x","triggers":[{"kind":"abbreviation","text":"a"}]}]},
+            {"name":"bad","folders":[{"name":"f","snippets":[{"name":"s","triggers":[{"kind":"abbreviation","text":"a\tb"}]}]}]}]}
+            """,
         "libraries[1].folders[0].snippets[0].triggers[0].text",
         "White space"
     )]
@@ -335,7 +339,9 @@ public sealed class LibraryApiTests : IDisposable
     public async Task Working_days_follow_the_settings_and_the_holiday_calendar()
     {
         const string Calendar =
-            "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Gullhaven//EN\r\nBEGIN:VEVENT\r\nUID:1\r\nDTSTAMP:20260101T000000Z\r\nDTSTART;VALUE=DATE:20260309\r\nDTEND;VALUE=DATE:20260311\r\nRRULE:FREQ=YEARLY\r\nSUMMARY:Harbour days\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
+            "BEGIN:VCALENDAR\r\nVERSION:2.0\r\nPRODID:-//Gullhaven//EN\r\nBEGIN:VEVENT\r\nUID:1\r\n"
+            + "DTSTAMP:20260101T000000Z\r\nDTSTART;VALUE=DATE:20260309\r\nDTEND;VALUE=DATE:20260311\r\n"
+            + "RRULE:FREQ=YEARLY\r\nSUMMARY:Harbour days\r\nEND:VEVENT\r\nEND:VCALENDAR\r\n";
         var (status, _) = await server.Send(
             HttpMethod.Put,
             "/api/settings/dates",

@@ -92,7 +92,9 @@ public sealed class MigrationTests : IDisposable
         );
         connection.Open();
         connection.Execute(
-            "PRAGMA journal_mode = WAL; CREATE TABLE SchemaVersions (SchemaVersionID INTEGER CONSTRAINT PK_SchemaVersions_SchemaVersionID PRIMARY KEY AUTOINCREMENT NOT NULL, ScriptName TEXT NOT NULL, Applied DATETIME NOT NULL)"
+            "PRAGMA journal_mode = WAL; CREATE TABLE SchemaVersions (SchemaVersionID INTEGER CONSTRAINT "
+                + "PK_SchemaVersions_SchemaVersionID PRIMARY KEY AUTOINCREMENT NOT NULL, ScriptName TEXT NOT NULL, "
+                + "Applied DATETIME NOT NULL)"
         );
         foreach (
             var name in assembly
@@ -111,18 +113,27 @@ public sealed class MigrationTests : IDisposable
         }
         connection.Execute(
             """
-            INSERT INTO library (id, name, name_key, position, enabled, closing_keys, caps_lock_shouts) VALUES (1, 'First', 'FIRST', 1, 1, NULL, 0), (2, 'Second', 'SECOND', 0, 0, '["Enter"]', 1);
+            INSERT INTO library (id, name, name_key, position, enabled, closing_keys, caps_lock_shouts)
+              VALUES (1, 'First', 'FIRST', 1, 1, NULL, 0), (2, 'Second', 'SECOND', 0, 0, '["Enter"]', 1);
             INSERT INTO folder (id, library_id, parent_id, name, name_key, position) VALUES (4, 1, NULL, 'Outer', 'OUTER', 0), (3, 1, 4, 'Inner', 'INNER', 0);
-            INSERT INTO snippet (id, library_id, folder_id, name, name_key, position, note, delivery, body_kind, body, words, version, from_file, deleted_at) VALUES
-                (7, 1, 3, 'deep', 'DEEP', 0, 'a "note"', 'clipboard', 'html', '<p>x <slot name="snippet" data-ref="First/shallow"></slot></p>', 'x', 4, 1, NULL),
+            INSERT INTO snippet (id, library_id, folder_id, name, name_key, position, note, delivery, body_kind, body, words, version, from_file, deleted_at)
+              VALUES
+                (7, 1, 3, 'deep', 'DEEP', 0, 'a "note"', 'clipboard', 'html',
+                    '<p>x <slot name="snippet" data-ref="First/shallow"></slot></p>', 'x', 4, 1, NULL),
                 (8, 1, NULL, 'shallow', 'SHALLOW', 0, '', 'automatic', 'plain', 'plain' || char(10) || 'text', 'plain', 1, 0, NULL),
                 (9, 1, NULL, 'gone', 'GONE', 1, '', 'automatic', 'plain', 'x', 'x', 1, 0, '2026-02-28T10:00:00.0000000+00:00');
             INSERT INTO trigger_rule VALUES
-                (7, 0, 'abbreviation', 'dp', 'double-closing-key', 'any', 'mirror', 0, NULL, 1, 'only-in', '["post"]'), (7, 1, 'hotkey', 'Ctrl+Alt+J', NULL, NULL, NULL, NULL, NULL, NULL, 'everywhere', '[]');
+                (7, 0, 'abbreviation', 'dp', 'double-closing-key', 'any', 'mirror', 0, NULL, 1, 'only-in', '["post"]'),
+                (7, 1, 'hotkey', 'Ctrl+Alt+J', NULL, NULL, NULL, NULL, NULL, NULL, 'everywhere', '[]');
             INSERT INTO firing_record VALUES (7, 'dp', 3, 1, '1970-01-01T00:00:00.0000000+00:00');
             INSERT INTO setting VALUES ('dates.zone', 'Europe/London'), ('dates.locale', 'en-GB'), ('dates.weekend', 'sunday'), ('dates.holidays', ''),
                 ('engine.take-back', 'true'), ('engine.take-back-chord', 'Ctrl+Alt+Z'), ('engine.hints', 'false'), ('engine.finder-chord', 'Ctrl+Alt+J'),
-                ('engine.quick-add-chord', 'Ctrl+Alt+N'), ('engine.rest-chord', 'Ctrl+Alt+R'), ('engine.resting', 'true'), ('engine.resting-until', ''), ('engine.resting-apps', 'post console'), ('demo.loaded', 'true');
+                ('engine.quick-add-chord', 'Ctrl+Alt+N'),
+                ('engine.rest-chord', 'Ctrl+Alt+R'),
+                ('engine.resting', 'true'),
+                ('engine.resting-until', ''),
+                ('engine.resting-apps', 'post console'),
+                ('demo.loaded', 'true');
             """
         );
     }

@@ -141,7 +141,9 @@ public sealed class MirrorApiTests : IDisposable
         var at = lines.FindIndex(line => line.Contains("Gale warning.", StringComparison.Ordinal));
         var ours = lines[at];
         lines[at] =
-            $"<<<<<<< HEAD\n{ours}\n=======\n{ours.Replace("Gale warning.", "Gale warning from elsewhere.", StringComparison.Ordinal)}\n>>>>>>> branch";
+            $"<<<<<<< HEAD\n{ours}\n=======\n"
+            + $"{ours.Replace("Gale warning.", "Gale warning from elsewhere.", StringComparison.Ordinal)}\n>>>>>"
+            + ">> branch";
         await File.WriteAllTextAsync(file, string.Join('\n', lines));
         await Meet(one);
 
@@ -356,7 +358,9 @@ public sealed class MirrorApiTests : IDisposable
         var lines = (await File.ReadAllTextAsync(Path.Combine(folder.FullName, "Notices.json"))).Split('\n').ToList();
         var at = lines.FindIndex(line => line.Contains("Gale warning.", StringComparison.Ordinal));
         lines[at] =
-            $"<<<<<<< HEAD\n{lines[at]}\n=======\n{lines[at].Replace("Gale warning.", "Only in the copy.", StringComparison.Ordinal)}\n>>>>>>> branch";
+            $"<<<<<<< HEAD\n{lines[at]}\n=======\n"
+            + $"{lines[at].Replace("Gale warning.", "Only in the copy.", StringComparison.Ordinal)}\n>>>>>"
+            + ">> branch";
         var copy = Path.Combine(folder.FullName, "Notices (copy).json");
         await File.WriteAllTextAsync(copy, string.Join('\n', lines));
         await Meet(one);

@@ -7,7 +7,9 @@ using DashSprout.Exchange;
 
 namespace DashSprout.Server.Tests;
 
-/// <summary>The pack shelf: packs are looked at, added, brought up to date without losing one's own changes, and taken away.</summary>
+/// <summary>
+/// The pack shelf: packs are looked at, added, brought up to date without losing one's own changes, and taken away.
+/// </summary>
 public sealed class PackApiTests : IDisposable
 {
     private readonly TestServer server = new();

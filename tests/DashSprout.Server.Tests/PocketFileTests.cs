@@ -20,11 +20,17 @@ public sealed partial class PocketFileTests
     public void What_the_program_would_work_out_stands_there_as_a_marked_gap()
     {
         const string Markup =
-            "<p>Dear <input name=\"skipper\" title=\"Skipper\">, see you <time data-pattern=\"d MMMM\"></time><wbr data-caret>. <strong><output data-formula=\"nights * 2\"></output></strong><input name=\"insured\" type=\"checkbox\"><span data-when=\"insured\"> Bring it.</span><kbd>Tab</kbd></p>"
-            + "<p><slot name=\"clipboard\"></slot></p><div><menu data-pick=\"random\"><li>Hello</li><li>Good day</li></menu><img src=\"media:ab\" alt=\"The quay\"></div>";
+            "<p>Dear <input name=\"skipper\" title=\"Skipper\">, see you <time data-pattern=\"d MMMM\">"
+            + "</time><wbr data-caret>. <strong><output data-formula=\"nights * 2\"></output></strong><input "
+            + "name=\"insured\" type=\"checkbox\"><span data-when=\"insured\"> Bring it.</span><kbd>"
+            + "Tab</kbd></p>"
+            + "<p><slot name=\"clipboard\"></slot></p><div><menu data-pick=\"random\"><li>Hello</li><li>Good "
+            + "day</li></menu><img src=\"media:ab\" alt=\"The quay\"></div>";
         var page = PocketFile.Write([Shelf(true, LibraryTrees.Snip("Letter") with { Body = Body.Html.Parse(Markup) })]);
         Assert.Equal(
-            "<p>Dear <mark>⟨Skipper⟩</mark>, see you <mark>⟨d MMMM⟩</mark>. <strong><mark>⟨nights * 2⟩</mark></strong><span> Bring it.</span></p><p><mark>⟨clipboard⟩</mark></p><div><mark>⟨Hello / Good day⟩</mark><mark>⟨picture The quay⟩</mark></div>",
+            "<p>Dear <mark>⟨Skipper⟩</mark>, see you <mark>⟨d MMMM⟩</mark>. <strong><mark>⟨nights * 2⟩</mark>"
+                + "</strong><span> Bring it.</span></p><p><mark>⟨clipboard⟩</mark></p><div><mark>⟨Hello / Good "
+                + "day⟩</mark><mark>⟨picture The quay⟩</mark></div>",
             (string)In(page)[0]!["h"]!
         );
     }
@@ -66,7 +72,8 @@ public sealed partial class PocketFileTests
                     Body =
                         at % 2 == 0
                             ? new Body.Plain(
-                                $"The text of notice {at}: the quay is clear until further notice, and the bridge opens at the hour."
+                                $"The text of notice {at}: the quay is clear until further notice, and the "
+                                    + "bridge opens at the hour."
                             )
                             : Body.Html.Parse($"<p>The text of <strong>notice {at}</strong>: the quay is clear.</p>"),
                     Triggers = new([new Trigger.Abbreviation($";n{at}", TypingRules.For(";n"), Scope.Everywhere)]),

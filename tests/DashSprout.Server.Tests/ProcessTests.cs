@@ -7,7 +7,9 @@ namespace DashSprout.Server.Tests;
 /// <summary>The program as a process of its own.</summary>
 public sealed class ProcessTests
 {
-    /// <summary>Whatever is sent, well or badly made, none of it is written to the log or comes back in an error.</summary>
+    /// <summary>
+    /// Whatever is sent, well or badly made, none of it is written to the log or comes back in an error.
+    /// </summary>
     [Fact]
     public async Task What_is_typed_is_in_no_log_and_no_error()
     {
@@ -62,7 +64,8 @@ public sealed class ProcessTests
                 (
                     code,
                     words.StartsWith(
-                        $"The data folder {folder.FullName} is in use by Dash Sprout at http://localhost:{program.Port}",
+                        $"The data folder {folder.FullName} is in use by Dash Sprout at "
+                            + $"http://localhost:{program.Port}",
                         StringComparison.Ordinal
                     )
                 )

@@ -54,9 +54,11 @@ public sealed class RehearsalApiTests : IDisposable
         JsonNode libraries = JsonNode.Parse(
             """
             [ { "name": "A", "snippets": [
-                { "name": "Fee", "body": "<p>Dear <input name=\"skipper\">, until <strong><time data-pattern=\"d MMMM\" data-shift=\"P3D\" data-days=\"working\"></time></strong><wbr data-caret>!</p>",
+                { "name": "Fee",
+                "body": "<p>Dear <input name=skipper>, until <b><time data-days=working data-shift=P3D data-pattern='d MMMM'></time></b><wbr data-caret>!</p>",
                   "triggers": [ { "kind": "abbreviation", "text": ";fe", "timing": "at-once" } ] },
-                { "name": "Clip", "body": "<p>[<slot name=\"clipboard\" data-trim></slot>]<a data-open href=\"https://example.org\"></a></p><aside data-notice>Look</aside>",
+                { "name": "Clip",
+                  "body": "<p>[<slot name=\"clipboard\" data-trim></slot>]<a data-open href=\"https://example.org\"></a></p><aside data-notice>Look</aside>",
                   "triggers": [ { "kind": "abbreviation", "text": ";cl", "timing": "at-once" } ] } ] } ]
             """
         )!;

@@ -9,7 +9,9 @@ using Microsoft.Extensions.Logging.Abstractions;
 
 namespace DashSprout.Server.Tests;
 
-/// <summary>The board works in the background while other things change; it can be stopped, and it comes to an end.</summary>
+/// <summary>
+/// The board works in the background while other things change; it can be stopped, and it comes to an end.
+/// </summary>
 public sealed class SafetyBoardTests : IDisposable
 {
     private readonly DirectoryInfo folder = Directory.CreateTempSubdirectory("dash-sprout-");

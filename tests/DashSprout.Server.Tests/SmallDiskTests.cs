@@ -4,7 +4,9 @@ using static DashSprout.Server.Tests.TestServer;
 
 namespace DashSprout.Server.Tests;
 
-/// <summary>The program on a disk that is full or read-only: changes are refused with words, and typing goes on.</summary>
+/// <summary>
+/// The program on a disk that is full or read-only: changes are refused with words, and typing goes on.
+/// </summary>
 public sealed class SmallDiskTests : IDisposable
 {
     private const string NeedsRoot = "A small disk can be mounted by root only.";

@@ -65,7 +65,8 @@ public sealed class SnippetTableTests
     public void A_line_that_is_wrong_is_told_and_holds_nothing_else_back()
     {
         const string Text =
-            "trigger,text,timing,on\n;a,one,at-once,yes\n;b,two,sometimes,no\n;c,three,,maybe\n;d,four,closing-key,no,more\n,,,\n;e,\"five\nlines\",,\n";
+            "trigger,text,timing,on\n;a,one,at-once,yes\n;b,two,sometimes,no\n;c,three,,maybe\n"
+            + ";d,four,closing-key,no,more\n,,,\n;e,\"five\nlines\",,\n";
         var contents = SnippetTable.Read(Text, SnippetTable.ShapeOf(Text));
         var rows = contents.Rows.Select(row => row.Checked(TriggerDefaults.None)).ToList();
         Assert.Equal([2, 3, 4, 5, 7], rows.Select(row => row.Row.Line));

@@ -5,8 +5,8 @@ using System.Text.Json.Nodes;
 namespace DashSprout.Server.Tests;
 
 /// <summary>
-/// Two programs with two data folders edit at random, through one mirror folder and through two clones of a Git repository, until both agree; nothing
-/// that was acknowledged is lost unless somebody who saw it replaced it.
+/// Two programs with two data folders edit at random, through one mirror folder and through two clones of a Git
+/// repository, until both agree; nothing that was acknowledged is lost unless somebody who saw it replaced it.
 /// </summary>
 public sealed class TwoMachinesTests : IDisposable
 {
@@ -81,7 +81,8 @@ public sealed class TwoMachinesTests : IDisposable
             Environment = { ["GIT_CONFIG_GLOBAL"] = "/dev/null", ["GIT_CONFIG_SYSTEM"] = "/dev/null" },
         };
         using var git = Process.Start(start)!;
-        // A commit of nothing, a pull of nothing and one with conflicts end with a fault; what comes of them is looked at in the end.
+        // A commit of nothing, a pull of nothing and one with conflicts end with a fault; what comes of them is looked
+        // at in the end.
         git.StandardOutput.ReadToEnd();
         git.WaitForExit();
     }
@@ -148,7 +149,9 @@ public sealed class TwoMachinesTests : IDisposable
 
         public async Task<bool> Write(long id, object after) => (await server.Save(id, after)).Count == 0;
 
-        /// <summary>Writes a text, and says which one it took the place of; null when that was another one by then.</summary>
+        /// <summary>
+        /// Writes a text, and says which one it took the place of; null when that was another one by then.
+        /// </summary>
         public async Task<string?> Write(long id, string text)
         {
             var before = (await server.Get($"/api/snippets/{id}"))["snippet"]!.AsObject();

@@ -52,7 +52,8 @@ public sealed class TypingHubTests : IDisposable
         var board = await server.GetWhen("/api/safety", answer => answer["takenBack"]!.AsArray().Count > 0);
         Assert.Equal(
             "kr 1 1",
-            $"{board["takenBack"]![0]!["trigger"]} {board["takenBack"]![0]!["fired"]} {board["takenBack"]![0]!["takenBack"]}"
+            $"{board["takenBack"]![0]!["trigger"]} {board["takenBack"]![0]!["fired"]} "
+                + $"{board["takenBack"]![0]!["takenBack"]}"
         );
     }
 
@@ -186,7 +187,9 @@ public sealed class TypingHubTests : IDisposable
         );
     }
 
-    /// <summary>Formatting and leading white space arrive as structure: nothing has to be read back from HTML.</summary>
+    /// <summary>
+    /// Formatting and leading white space arrive as structure: nothing has to be read back from HTML.
+    /// </summary>
     [Fact]
     public async Task Rich_text_is_structure()
     {
@@ -197,7 +200,8 @@ public sealed class TypingHubTests : IDisposable
                 new
                 {
                     name = "List",
-                    body = "<ul><li><p>one</p></li><li><p style=\"text-align: center\"><strong>two</strong> <a href=\"https://example.org/\">link</a></p></li></ul>",
+                    body = "<ul><li><p>one</p></li><li><p style=\"text-align: center\"><strong>two</strong> <a "
+                        + "href=\"https://example.org/\">link</a></p></li></ul>",
                     triggers = new[] { Abbreviation(";l", "at-once") },
                 }
             )
@@ -287,7 +291,9 @@ public sealed class TypingHubTests : IDisposable
                 new
                 {
                     name = "Fee",
-                    body = "<p>Dear <input name=\"skipper\" required>, that is <input name=\"nights\" type=\"number\" min=\"1\"> nights: <output data-formula=\"nights * 2.5\" data-pattern=\"0.00\"></output></p>",
+                    body = "<p>Dear <input name=\"skipper\" required>, that is <input name=\"nights\" "
+                        + "type=\"number\" min=\"1\"> nights: <output data-formula=\"nights * 2.5\" "
+                        + "data-pattern=\"0.00\"></output></p>",
                     triggers = new[] { Abbreviation(";fe", "at-once") },
                 }
             )
@@ -368,7 +374,8 @@ public sealed class TypingHubTests : IDisposable
                 new
                 {
                     name = "Quoted",
-                    body = "<p><strong><slot name=\"selection\">none</slot></strong>: <slot name=\"clipboard\" data-trim></slot></p>",
+                    body = "<p><strong><slot name=\"selection\">none</slot></strong>: <slot name=\"clipboard\" "
+                        + "data-trim></slot></p>",
                     delivery = "keystrokes",
                 }
             )
@@ -502,7 +509,9 @@ public sealed class TypingHubTests : IDisposable
         Assert.Equal("typed", (await Type(hub, "x")).Trace!.Event);
     }
 
-    /// <summary>A new connection knows neither tail nor focus; told where the focus is, scopes, kinds and hints are right again.</summary>
+    /// <summary>
+    /// A new connection knows neither tail nor focus; told where the focus is, scopes, kinds and hints are right again.
+    /// </summary>
     [Fact]
     public async Task A_connection_that_was_lost_is_told_again_where_the_focus_is()
     {

@@ -7,8 +7,8 @@ using NodaTime.Text;
 namespace DashSprout.Core.Bodies;
 
 /// <summary>
-/// The answers to a slip's fields, with defaults for what was not answered. Numbers are read as the user's language writes them; a default
-/// is written as files write numbers, or worked out from the other answers.
+/// The answers to a slip's fields, with defaults for what was not answered. Numbers are read as the user's language
+/// writes them; a default is written as files write numbers, or worked out from the other answers.
 /// </summary>
 public sealed class Answers
 {

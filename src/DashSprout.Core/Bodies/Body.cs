@@ -35,10 +35,14 @@ public abstract record Body
     /// <summary>An HTML fragment.</summary>
     public sealed record Html : Body
     {
-        /// <summary>Trees are much larger than their markup: one that is not in use is let go and made again when it is wanted.</summary>
+        /// <summary>
+        /// Trees are much larger than their markup: one that is not in use is let go and made again when it is wanted.
+        /// </summary>
         private WeakReference<BodyTree>? tree;
 
-        /// <summary>A fragment that was checked before, as a store keeps it; it is parsed when it is first used.</summary>
+        /// <summary>
+        /// A fragment that was checked before, as a store keeps it; it is parsed when it is first used.
+        /// </summary>
         public Html(string markup) => Markup = CheckSize("body", markup);
 
         /// <summary>The fragment.</summary>

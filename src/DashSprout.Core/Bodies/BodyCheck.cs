@@ -4,12 +4,14 @@ namespace DashSprout.Core.Bodies;
 public static class BodyCheck
 {
     /// <summary>
-    /// Refuses a body whose formulas or dates use fields that are not there, that contains a snippet that is not there, or
-    /// that contains itself, directly or through others; and one that comes to more than <see cref="BodyLimits"/> and
-    /// <see cref="DeliveryLimits"/> allow with the snippets that go into it.
+    /// Refuses a body whose formulas or dates use fields that are not there, that contains a snippet that is not there,
+    /// or that contains itself, directly or through others; and one that comes to more than <see cref="BodyLimits"/>
+    /// and <see cref="DeliveryLimits"/> allow with the snippets that go into it.
     /// </summary>
-    /// <param name="self">How other bodies refer to it: by its identity, or by its path <c>Library/Folder/Name</c>.</param>
-    /// <param name="findSnippet">Finds the others; what it finds under the body's own reference is of no account.</param>
+    /// <param name="self">How other bodies refer to it: by its identity, or by its path
+    /// <c>Library/Folder/Name</c>.</param>
+    /// <param name="findSnippet">Finds the others; what it finds under the body's own reference is of no
+    /// account.</param>
     /// <param name="nameOf">What a reference means, for the user.</param>
     public static void Check(
         Body body,
@@ -58,7 +60,8 @@ public static class BodyCheck
             if (way.Contains(name))
                 throw new InvalidInputException(
                     "body",
-                    $"The defaults of {string.Join(", ", way.SkipWhile(one => one != name))} wait for each other. Give one of them a default of its own."
+                    $"The defaults of {string.Join(", ", way.SkipWhile(one => one != name))} wait for each "
+                        + "other. Give one of them a default of its own."
                 );
             if (!worked.TryGetValue(name, out var field) || done.Contains(name))
                 return;

@@ -28,7 +28,8 @@ public enum FieldType
 public sealed record FieldChoice(string Label, string? Value = null);
 
 /// <summary>A field of the fill slip.</summary>
-/// <param name="Name">Letters, digits and underscores, beginning with a letter; the same name means the same answer.</param>
+/// <param name="Name">Letters, digits and underscores, beginning with a letter; the same name means the same
+/// answer.</param>
 /// <param name="Title">What the slip calls it.</param>
 /// <param name="Default">The answer in place when the slip opens.</param>
 /// <param name="Size">Width in characters, or lines of a long text; null for the usual.</param>
@@ -50,7 +51,9 @@ public sealed record BodyField(
     public static BodyField Text(string name, string title = "", string value = "") =>
         new(name, FieldType.Text, title, value, false, null, null, null, null, EquatableList<FieldChoice>.Empty);
 
-    /// <summary>What the default is worked out from, over the other answers; null for a default as it is written.</summary>
+    /// <summary>
+    /// What the default is worked out from, over the other answers; null for a default as it is written.
+    /// </summary>
     public Formula? DefaultFormula { get; init; }
 
     /// <summary>A regular expression that the whole answer must match; null for any answer.</summary>

@@ -1,6 +1,8 @@
 namespace DashSprout.Core.Bodies;
 
-/// <summary>The fields that a body asks for, those of snippets inside it included, in order of first appearance.</summary>
+/// <summary>
+/// The fields that a body asks for, those of snippets inside it included, in order of first appearance.
+/// </summary>
 public static class BodyFields
 {
     /// <summary>The fields of a tree, each name once.</summary>

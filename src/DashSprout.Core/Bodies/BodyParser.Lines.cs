@@ -117,7 +117,8 @@ public static partial class BodyParser
                 return [new Inline.Link(target, Content(element))];
             Warn(
                 element,
-                $"a link to “{Short(target)}” was dropped; its text stays. Links lead to http, https or mailto addresses"
+                $"a link to “{Short(target)}” was dropped; its text stays. Links lead to http, https or "
+                    + "mailto addresses"
             );
             return Content(element);
         }
@@ -132,7 +133,8 @@ public static partial class BodyParser
                     ? new Inline.Open(target)
                     : throw new InvalidInputException(
                         "body",
-                        $"“{Short(target)}” cannot be opened. Use an address that begins with https:, http:, mailto:, file: or app:."
+                        $"“{Short(target)}” cannot be opened. Use an address that begins with https:, http:, "
+                            + "mailto:, file: or app:."
                     );
             });
         }
@@ -211,7 +213,9 @@ public static partial class BodyParser
                     Warn(element, $"the style {Short(name)} was dropped");
         }
 
-        /// <summary>Spaces count as they are written; line ends only lay the source out and count as a space inside a line.</summary>
+        /// <summary>
+        /// Spaces count as they are written; line ends only lay the source out and count as a space inside a line.
+        /// </summary>
         private static string WithoutLayout(IText text)
         {
             var words = LineEnds().Replace(text.Data, "\n");

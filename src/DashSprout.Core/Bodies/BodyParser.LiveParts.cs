@@ -67,7 +67,8 @@ public static partial class BodyParser
             if (!FieldName().IsMatch(name))
                 throw new InvalidInputException(
                     "body",
-                    $"“{name}” cannot be the name of a field. Use letters, digits and underscores, beginning with a letter."
+                    $"“{name}” cannot be the name of a field. Use letters, digits and underscores, beginning "
+                        + "with a letter."
                 );
             var options =
                 element.LocalName == "select"
@@ -113,7 +114,8 @@ public static partial class BodyParser
                 )
                     throw new InvalidInputException(
                         "body",
-                        $"{limit} of the field “{name}” is not a number: “{value}”. Write a fraction with a point, such as 2.40."
+                        $"{limit} of the field “{name}” is not a number: “{value}”. Write a fraction with a "
+                            + "point, such as 2.40."
                     );
             return new BodyField(
                 name,
@@ -199,7 +201,8 @@ public static partial class BodyParser
                 ? pattern
                 : throw new InvalidInputException(
                     "body",
-                    $"The number pattern “{pattern}” is not right{(wrong < 0 ? "" : $" at position {wrong + 1}")}. Write for example #,##0.00."
+                    $"The number pattern “{pattern}” is not "
+                        + $"right{(wrong < 0 ? "" : $" at position {wrong + 1}")}. Write for example #,##0.00."
                 );
         }
 
@@ -250,7 +253,8 @@ public static partial class BodyParser
                 case var other:
                     throw new InvalidInputException(
                         "body",
-                        $"A slot named “{other}” is not known here. Use clipboard, selection, match, snippet, uuid, live, wait or go-to."
+                        $"A slot named “{other}” is not known here. Use clipboard, selection, match, snippet, "
+                            + "uuid, live, wait or go-to."
                     );
             }
         }

@@ -73,8 +73,8 @@ public static partial class BodyParser
     private const int MostWarnings = 50;
 
     /// <summary>
-    /// Parses a fragment; throws <see cref="InvalidInputException"/> for the field <c>body</c> when a live part is wrong, or when it is
-    /// larger than <see cref="BodyLimits"/> allow.
+    /// Parses a fragment; throws <see cref="InvalidInputException"/> for the field <c>body</c> when a live part is
+    /// wrong, or when it is larger than <see cref="BodyLimits"/> allow.
     /// </summary>
     public static (BodyTree Tree, IReadOnlyList<BodyWarning> Warnings) Parse(string source)
     {
@@ -87,8 +87,8 @@ public static partial class BodyParser
     }
 
     /// <summary>
-    /// The tree of a fragment that was checked when it was stored. What has come to be wrong since is in it as <see cref="Inline.Wrong"/>: it
-    /// locks nobody out, and says why when it goes off.
+    /// The tree of a fragment that was checked when it was stored. What has come to be wrong since is in it as
+    /// <see cref="Inline.Wrong"/>: it locks nobody out, and says why when it goes off.
     /// </summary>
     internal static BodyTree ParseKept(string source) => Read(Html.ParseDocument(source), kept: true).Tree;
 
@@ -101,7 +101,10 @@ public static partial class BodyParser
             : throw new InvalidInputException(reading.Errors);
     }
 
-    /// <summary>Why the elements are too many or too deep; a parser that repairs wrong HTML makes more of them than the source has.</summary>
+    /// <summary>
+    /// Why the elements are too many or too deep; a parser that repairs wrong HTML makes more of them than the source
+    /// has.
+    /// </summary>
     private static string? TooLarge(IElement body)
     {
         var (node, depth, elements) = ((INode)body, 0, 0);
@@ -203,7 +206,10 @@ public static partial class BodyParser
             return blocks;
         }
 
-        /// <summary>Whether an element only formats what is in it, or is not known; live parts and what is dropped whole are neither.</summary>
+        /// <summary>
+        /// Whether an element only formats what is in it, or is not known; live parts and what is dropped whole are
+        /// neither.
+        /// </summary>
         private static bool IsFormatting(IElement element) =>
             element.LocalName
                 is not (
@@ -222,7 +228,9 @@ public static partial class BodyParser
             && !element.HasAttribute("data-open")
             && !DroppedWhole.Contains(element.LocalName);
 
-        /// <summary>Blocks within formatting, as pages write them: the formatting goes into each of their lines.</summary>
+        /// <summary>
+        /// Blocks within formatting, as pages write them: the formatting goes into each of their lines.
+        /// </summary>
         private IEnumerable<Block> InFormatting(IElement holder)
         {
             if (holder.LocalName == "span" && holder.HasAttribute("data-when"))
@@ -376,7 +384,8 @@ public static partial class BodyParser
                     Errors.Add(
                         new InputError(
                             "body",
-                            $"{Place(row)}: A row that is repeated cannot lie in another one. Let only one of them repeat."
+                            $"{Place(row)}: A row that is repeated cannot lie in another one. Let only one of "
+                                + "them repeat."
                         )
                     );
                 rows.Add(new BodyRow(new(cells), repeats));

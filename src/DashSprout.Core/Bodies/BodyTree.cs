@@ -5,7 +5,9 @@ namespace DashSprout.Core.Bodies;
 /// <param name="Column">Column of the source, from 1.</param>
 public sealed record BodyWarning(string Message, int Line, int Column);
 
-/// <summary>A body as a typed tree. Whatever is put in comes from here, so nothing the tree does not know can reach a page.</summary>
+/// <summary>
+/// A body as a typed tree. Whatever is put in comes from here, so nothing the tree does not know can reach a page.
+/// </summary>
 public sealed record BodyTree(EquatableList<Block> Blocks)
 {
     /// <summary>The tree of a plain text: one paragraph for each line.</summary>

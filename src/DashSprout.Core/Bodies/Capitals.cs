@@ -22,7 +22,8 @@ public static class CapitalShapes
 {
     /// <summary>
     /// All typed letters capitals, and at least two of them: all. The first a capital and no other: first. Otherwise as
-    /// written. Title-case letters such as ǅ count as capitals; what has no case does not count, nor what has no capital, such as ß.
+    /// written. Title-case letters such as ǅ count as capitals; what has no case does not count, nor what has no
+    /// capital, such as ß.
     /// </summary>
     public static Capitals Of(ReadOnlySpan<char> typed)
     {

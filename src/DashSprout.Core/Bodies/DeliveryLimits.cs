@@ -3,7 +3,8 @@ using NodaTime;
 namespace DashSprout.Core.Bodies;
 
 /// <summary>
-/// How long one delivery may hold a field: pauses and key presses are bounded, so that no snippet keeps a keyboard to itself.
+/// How long one delivery may hold a field: pauses and key presses are bounded, so that no snippet keeps a keyboard to
+/// itself.
 /// </summary>
 public static class DeliveryLimits
 {
@@ -28,7 +29,8 @@ public static class DeliveryLimits
     /// <summary>Why pauses and key presses are too many; null when they are not.</summary>
     internal static string? Problem(double seconds, long presses) =>
         seconds > MostWaiting.TotalSeconds
-            ? $"The pauses add up to {seconds:0.#} s; {MostWaiting.TotalSeconds:0} s are allowed, since nothing can be typed meanwhile. Make them shorter."
+            ? $"The pauses add up to {seconds:0.#} s; {MostWaiting.TotalSeconds:0} s are allowed, since nothing "
+                + "can be typed meanwhile. Make them shorter."
         : presses > MostPresses ? $"It presses {presses:N0} keys; {MostPresses:N0} are allowed. Press fewer."
         : null;
 }

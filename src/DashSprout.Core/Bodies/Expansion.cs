@@ -1,8 +1,8 @@
 namespace DashSprout.Core.Bodies;
 
 /// <summary>
-/// What a body comes to with the snippets that go into it. Each of them is looked at once, however often it goes in, so that snippets which
-/// hold each other many times over are known to be too large without being put together.
+/// What a body comes to with the snippets that go into it. Each of them is looked at once, however often it goes in, so
+/// that snippets which hold each other many times over are known to be too large without being put together.
 /// </summary>
 internal sealed class Expansion(Func<string, Body?> find, Func<string, string> nameOf)
 {
@@ -24,8 +24,8 @@ internal sealed class Expansion(Func<string, Body?> find, Func<string, string> n
     }
 
     /// <summary>
-    /// Refuses a body that contains a snippet that is not there, or itself; that comes to more than <see cref="BodyLimits"/> allow; or that
-    /// waits or presses more than <see cref="DeliveryLimits"/> do.
+    /// Refuses a body that contains a snippet that is not there, or itself; that comes to more than
+    /// <see cref="BodyLimits"/> allow; or that waits or presses more than <see cref="DeliveryLimits"/> do.
     /// </summary>
     public void Check(string self)
     {
@@ -46,7 +46,9 @@ internal sealed class Expansion(Func<string, Body?> find, Func<string, string> n
         if (way.Contains(target))
             throw new InvalidInputException(
                 "body",
-                $"The snippets would contain each other without end: {string.Join(" → ", way.SkipWhile(one => one != target).Append(target).Select(nameOf))}. Take one of them out."
+                "The snippets would contain each other without end: "
+                    + $"{string.Join(" → ", way.SkipWhile(one => one != target).Append(target).Select(nameOf))}. "
+                    + "Take one of them out."
             );
         if (way.Count > BodyLimits.MostNesting)
             throw new InvalidInputException("body", BodyLimits.NestedTooDeep(way.Select(nameOf)));
@@ -55,7 +57,8 @@ internal sealed class Expansion(Func<string, Body?> find, Func<string, string> n
                 "body",
                 References.Id(target) is null
                     ? $"There is no snippet “{target}” to put in. Choose one that exists."
-                    : "A snippet that goes in here is not there any more. Bring it back from the bin, or choose another one."
+                    : "A snippet that goes in here is not there any more. Bring it back from the bin, or "
+                        + "choose another one."
             );
         if (body is Body.Plain plain)
             return known[target] = new Sum(plain.Text.Length, 0, 0, 0, 0);

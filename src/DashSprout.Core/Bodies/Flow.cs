@@ -43,7 +43,9 @@ public enum FrameKind
     Rule,
 }
 
-/// <summary>One block on the way down to a line of text; the same object for all lines that lie in the same block.</summary>
+/// <summary>
+/// One block on the way down to a line of text; the same object for all lines that lie in the same block.
+/// </summary>
 /// <param name="implied">True for the paragraph of an item or cell that is not written.</param>
 public sealed class Frame(FrameKind kind, int number = 0, Align align = Align.Default, bool implied = false)
 {
@@ -115,7 +117,10 @@ public sealed record Leaf(IReadOnlyList<Frame> Frames, IReadOnlyList<Piece> Piec
     /// <summary>The block that the line itself is.</summary>
     public Frame Own => Frames[^1];
 
-    /// <summary>The pieces with the addresses of links behind their words, where they are wanted and are not the words themselves.</summary>
+    /// <summary>
+    /// The pieces with the addresses of links behind their words, where they are wanted and are not the words
+    /// themselves.
+    /// </summary>
     public IEnumerable<Piece> WithTargets()
     {
         Mark.Link? open = null;
@@ -158,7 +163,9 @@ public sealed record Flow(IReadOnlyList<Leaf> Leaves)
     /// <summary>Whether it goes in within the paragraph where the caret is.</summary>
     public bool IsInline => Leaves is [{ Frames: [{ Kind: FrameKind.Paragraph, Align: Align.Default }] }];
 
-    /// <summary>The flow with words behind its last line; a rule that ends it is no line, so that one begins behind it.</summary>
+    /// <summary>
+    /// The flow with words behind its last line; a rule that ends it is no line, so that one begins behind it.
+    /// </summary>
     public Flow With(string words)
     {
         var lines = Ended();
@@ -205,7 +212,10 @@ public sealed record Flow(IReadOnlyList<Leaf> Leaves)
             )),
         ]);
 
-    /// <summary>The parts between the key presses, pauses and changes of field, with what comes after each part; null after the last.</summary>
+    /// <summary>
+    /// The parts between the key presses, pauses and changes of field, with what comes after each part; null after the
+    /// last.
+    /// </summary>
     public IEnumerable<(Flow Part, Piece? Then)> Split()
     {
         var leaves = new List<Leaf>();

@@ -29,7 +29,8 @@ public abstract record FormulaValue
 
 /// <summary>What the names in a formula stand for.</summary>
 /// <param name="Value">The value of a name; throws <see cref="FormulaException"/> when there is none.</param>
-/// <param name="Rows">The names as they are in each row in which some of them are asked; null where there are no rows.</param>
+/// <param name="Rows">The names as they are in each row in which some of them are asked; null where there are no
+/// rows.</param>
 public sealed record FormulaNames(
     Func<string, FormulaValue> Value,
     Func<IReadOnlyList<string>, IEnumerable<FormulaNames>>? Rows = null
@@ -40,12 +41,14 @@ public sealed record FormulaNames(
         Rows?.Invoke(names) ?? throw new FormulaException("sum cannot be used within a row.");
 }
 
-/// <summary>Thrown when a formula cannot be worked out with the answers as they are; the message is for the user.</summary>
+/// <summary>
+/// Thrown when a formula cannot be worked out with the answers as they are; the message is for the user.
+/// </summary>
 public sealed class FormulaException(string message) : Exception(message);
 
 /// <summary>
-/// A formula over field names: exact decimals, <c>+ - * / %</c>, comparisons, <c>and or not</c>, texts in quotation marks, and the
-/// functions <c>round floor ceiling abs min max if days sum</c>. Equal when written alike.
+/// A formula over field names: exact decimals, <c>+ - * / %</c>, comparisons, <c>and or not</c>, texts in quotation
+/// marks, and the functions <c>round floor ceiling abs min max if days sum</c>. Equal when written alike.
 /// </summary>
 public sealed class Formula : IEquatable<Formula>
 {
@@ -428,7 +431,8 @@ public sealed class Formula : IEquatable<Formula>
                 return function.Make([.. arguments]);
             at = start;
             throw Wrong(
-                $"“{name}” takes {function.Least}{(function.Most == function.Least ? "" : function.Most == 99 ? " or more" : $" to {function.Most}")} values"
+                $"“{name}” takes "
+                    + $"{function.Least}{(function.Most == function.Least ? "" : function.Most == 99 ? " or more" : $" to {function.Most}")} values"
             );
         }
     }

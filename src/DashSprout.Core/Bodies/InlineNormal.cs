@@ -1,9 +1,10 @@
 namespace DashSprout.Core.Bodies;
 
 /// <summary>
-/// The one form in which a line is kept: what it says can be nested in many ways, and two lines that say the same are equal only when they
-/// are nested alike. Formatting lies in the order of <see cref="Rank"/>, no kind of it twice in itself, and neighbours that are formatted
-/// alike are one; formatting around nothing is left out. The page's editor keeps lines in the same form.
+/// The one form in which a line is kept: what it says can be nested in many ways, and two lines that say the same are
+/// equal only when they are nested alike. Formatting lies in the order of <see cref="Rank"/>, no kind of it twice in
+/// itself, and neighbours that are formatted alike are one; formatting around nothing is left out. The page's editor
+/// keeps lines in the same form.
 /// </summary>
 internal static class InlineNormal
 {

@@ -4,8 +4,8 @@ using System.Text;
 namespace DashSprout.Core.Bodies;
 
 /// <summary>
-/// Writes one line of a flow as Markdown. Where CommonMark's rules of flanking would not read a sign of emphasis as one, as in
-/// <c>**Note:**text</c>, the element of HTML stands in its place, which Markdown takes as well.
+/// Writes one line of a flow as Markdown. Where CommonMark's rules of flanking would not read a sign of emphasis as
+/// one, as in <c>**Note:**text</c>, the element of HTML stands in its place, which Markdown takes as well.
 /// </summary>
 /// <param name="lineBreak">What ends a line within the block.</param>
 internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> pieces, string lineBreak)
@@ -27,7 +27,9 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     /// <summary>Whether it stands in a cell of a table.</summary>
     public bool IsCell { get; init; }
 
-    /// <summary>A letter, a line's end, a picture, or a place, with the formatting that Markdown has signs for.</summary>
+    /// <summary>
+    /// A letter, a line's end, a picture, or a place, with the formatting that Markdown has signs for.
+    /// </summary>
     private sealed record Atom(Rune Letter, Piece? Other, IReadOnlyList<Mark> Marks, bool IsCode)
     {
         public bool IsBlank => Other is Piece.Break || (Other is null && !IsCode && Rune.IsWhiteSpace(Letter));
@@ -104,8 +106,8 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     private IReadOnlyList<Mark> MarksAt(int at) => written[at];
 
     /// <summary>
-    /// Blanks and pictures at the edge of emphasis stand outside of it, since no sign closes behind a blank: what lies between two letters has
-    /// the formatting that all of it and both letters share.
+    /// Blanks and pictures at the edge of emphasis stand outside of it, since no sign closes behind a blank: what lies
+    /// between two letters has the formatting that all of it and both letters share.
     /// </summary>
     private void PutBlanksOutside()
     {
@@ -125,7 +127,8 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
             for (var blank = at; blank < end; blank++)
                 if (atoms[blank] is { Other: null } own)
                     shared = Shared(shared, own.Marks);
-            // A place keeps its own formatting: signs open around the caret even when nothing is written between them yet.
+            // A place keeps its own formatting: signs open around the caret even when nothing is written between them
+            // yet.
             for (; at < end; at++)
                 written.Add(atoms[at].Other is Piece.Caret ? atoms[at].Marks : shared);
         }
@@ -178,8 +181,8 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     }
 
     /// <summary>
-    /// The sign of emphasis, or an element where none would be read as one. Signs of one kind never lie in or beside each other, so that
-    /// nobody has to guess which belong together.
+    /// The sign of emphasis, or an element where none would be read as one. Signs of one kind never lie in or beside
+    /// each other, so that nobody has to guess which belong together.
     /// </summary>
     private string SignFor(IReadOnlyList<Mark> wanted, int depth, int from)
     {
@@ -201,14 +204,18 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
             };
     }
 
-    /// <summary>Whether a sign is read as opening here: CommonMark's left-flanking, and for _ not within a word.</summary>
+    /// <summary>
+    /// Whether a sign is read as opening here: CommonMark's left-flanking, and for _ not within a word.
+    /// </summary>
     private bool Opens(char sign, bool signFollows, int from)
     {
         var isApart = letterAt < 0 || IsSurelyApart(lastLetter);
         return isApart || (sign != '_' && !signFollows && !IsPunctuation(from));
     }
 
-    /// <summary>Whether it is read as closing where its stretch ends: right-flanking, and for _ not within a word.</summary>
+    /// <summary>
+    /// Whether it is read as closing where its stretch ends: right-flanking, and for _ not within a word.
+    /// </summary>
     private bool Closes(char sign, List<Mark> marks, int from)
     {
         int last = from,
@@ -249,7 +256,10 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     private static bool MayBePunctuation(Rune letter) =>
         Rune.GetUnicodeCategory(letter) is >= UnicodeCategory.ConnectorPunctuation and <= UnicodeCategory.OtherSymbol;
 
-    /// <summary>Whether every version of the rules takes it for a blank or for punctuation; symbols are taken for it by some only.</summary>
+    /// <summary>
+    /// Whether every version of the rules takes it for a blank or for punctuation; symbols are taken for it by some
+    /// only.
+    /// </summary>
     private static bool IsSurelyApart(Rune letter) =>
         Rune.IsWhiteSpace(letter)
         || (
@@ -357,7 +367,8 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
             atoms.Skip(at).Take(end - at + 1).Where(atom => !atom.IsPlace).Select(atom => atom.Letter.ToString())
         );
         Change(at);
-        // A bar within code ends the cell for some readers, and a backtick before code is taken for a part of its fence.
+        // A bar within code ends the cell for some readers, and a backtick before code is taken for a part of its
+        // fence.
         if ((IsCell && text.Contains('|', StringComparison.Ordinal)) || (letterAt >= 0 && lastLetter.Value == '`'))
         {
             Inside(at, end, "<code>", "</code>", letter =>

@@ -3,8 +3,8 @@ using System.Globalization;
 namespace DashSprout.Core.Bodies;
 
 /// <summary>
-/// Writes flows as CommonMark with tables, so that every reader of it gets the same words and formatting back. What Markdown has no sign
-/// for, such as underlining and colours, is left out.
+/// Writes flows as CommonMark with tables, so that every reader of it gets the same words and formatting back. What
+/// Markdown has no sign for, such as underlining and colours, is left out.
 /// </summary>
 internal sealed class MarkdownWriter
 {
@@ -164,7 +164,9 @@ internal sealed class MarkdownWriter
         }
     }
 
-    /// <summary>A cell has one line: what lies below each other in it stands behind each other, with breaks between.</summary>
+    /// <summary>
+    /// A cell has one line: what lies below each other in it stands behind each other, with breaks between.
+    /// </summary>
     private void Cell(IReadOnlyList<Leaf> lines)
     {
         Leaf? before = null;
@@ -209,7 +211,9 @@ internal sealed class MarkdownWriter
 
     private static bool IsList(Frame frame) => frame.Kind is FrameKind.Bullets or FrameKind.Numbers;
 
-    /// <summary>Whether nothing of a paragraph is read: readers take an item that begins so for an empty one, or for HTML.</summary>
+    /// <summary>
+    /// Whether nothing of a paragraph is read: readers take an item that begins so for an empty one, or for HTML.
+    /// </summary>
     private static bool IsBlank(Leaf leaf) =>
         leaf.Own.Kind == FrameKind.Paragraph
         && leaf.Pieces.All(piece =>

@@ -1,8 +1,8 @@
 namespace DashSprout.Core.Bodies;
 
 /// <summary>
-/// Counts what an HTML source holds before it is parsed, in one pass: a parser that repairs wrong HTML can take a small source for a very
-/// large tree.
+/// Counts what an HTML source holds before it is parsed, in one pass: a parser that repairs wrong HTML can take a small
+/// source for a very large tree.
 /// </summary>
 internal static class MarkupScan
 {
@@ -100,7 +100,8 @@ internal static class MarkupScan
                 var name = Name(source, at + 1);
                 at = AfterAttributes(source, at + 1 + name.Length, out var attributes);
                 if (attributes > BodyLimits.MostAttributes)
-                    return $"<{name}> has more than {BodyLimits.MostAttributes} attributes. Leave out those that are not needed.";
+                    return $"<{name}> has more than {BodyLimits.MostAttributes} attributes. Leave out those that are "
+                        + "not needed.";
                 if (Texts.Contains(name))
                 {
                     var end = source.IndexOf("</" + name, at, StringComparison.OrdinalIgnoreCase);

@@ -6,7 +6,9 @@ public static class PictureType
     /// <summary>The largest picture, in bytes.</summary>
     public const int MaxBytes = 2 * 1024 * 1024;
 
-    /// <summary>The media type of a PNG, JPEG, GIF or WebP picture; anything else, and anything too large, is refused.</summary>
+    /// <summary>
+    /// The media type of a PNG, JPEG, GIF or WebP picture; anything else, and anything too large, is refused.
+    /// </summary>
     public static string Of(ReadOnlySpan<byte> bytes)
     {
         var type = ByContent(bytes);
@@ -21,7 +23,8 @@ public static class PictureType
             ? type
             : throw new InvalidInputException(
                 "picture",
-                $"The picture has {width:N0} × {height:N0} pixels; {PictureSize.MostSide:N0} a side and {PictureSize.MostPixels / 1_000_000} million in all are allowed. Make it smaller."
+                $"The picture has {width:N0} × {height:N0} pixels; {PictureSize.MostSide:N0} a side and "
+                    + $"{PictureSize.MostPixels / 1_000_000} million in all are allowed. Make it smaller."
             );
     }
 

@@ -5,8 +5,8 @@ using System.Text.RegularExpressions;
 namespace DashSprout.Core.Bodies;
 
 /// <summary>
-/// References from one snippet to another. Where snippets are kept a reference is an identity (<c>#42</c>), so that renaming and
-/// moving break nothing; files write it as a path (<c>Library/Folder/Name</c>).
+/// References from one snippet to another. Where snippets are kept a reference is an identity (<c>#42</c>), so that
+/// renaming and moving break nothing; files write it as a path (<c>Library/Folder/Name</c>).
 /// </summary>
 public static partial class References
 {

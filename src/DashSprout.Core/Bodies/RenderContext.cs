@@ -4,7 +4,9 @@ using NodaTime;
 
 namespace DashSprout.Core.Bodies;
 
-/// <summary>Everything from outside that a body may use when it goes off. The core has no clock, chance or clipboard of its own.</summary>
+/// <summary>
+/// Everything from outside that a body may use when it goes off. The core has no clock, chance or clipboard of its own.
+/// </summary>
 public sealed record RenderContext
 {
     /// <summary>Now, in the user's zone.</summary>
@@ -26,7 +28,9 @@ public sealed record RenderContext
         init => ReadClipboard = () => value;
     }
 
-    /// <summary>How the clipboard is read, where that takes another program's answer: only a body that uses it asks.</summary>
+    /// <summary>
+    /// How the clipboard is read, where that takes another program's answer: only a body that uses it asks.
+    /// </summary>
     public Func<string?> ReadClipboard { get; init; } = () => "";
 
     /// <summary>The text selected in the field; null when it is longer than <see cref="MostUnits"/>.</summary>
@@ -36,7 +40,9 @@ public sealed record RenderContext
         init => ReadSelection = () => value;
     }
 
-    /// <summary>How the selection is read, where that takes another program's answer: only a body that uses it asks.</summary>
+    /// <summary>
+    /// How the selection is read, where that takes another program's answer: only a body that uses it asks.
+    /// </summary>
     public Func<string?> ReadSelection { get; init; } = () => "";
 
     /// <summary>Whether a link's address follows its words where there are no links.</summary>
@@ -60,16 +66,23 @@ public sealed record RenderContext
     /// <summary>A number from 0 up to but without the given one.</summary>
     public Func<int, int> Random { get; init; } = _ => 0;
 
-    /// <summary>How the body that is worked out is referred to, so that its parts that take turns have names; empty for one that is not kept.</summary>
+    /// <summary>
+    /// How the body that is worked out is referred to, so that its parts that take turns have names; empty for one that
+    /// is not kept.
+    /// </summary>
     public string Self { get; init; } = "";
 
-    /// <summary>How often a part that takes turns has gone in so far, by its name. Working a body out counts nothing.</summary>
+    /// <summary>
+    /// How often a part that takes turns has gone in so far, by its name. Working a body out counts nothing.
+    /// </summary>
     public Func<string, int> TurnsTaken { get; init; } = _ => 0;
 
     /// <summary>Whether fields that are still empty show by their names, as in the preview of a slip.</summary>
     public bool MarksEmpty { get; init; }
 
-    /// <summary>Reads a value of a JSON document, by its address and a JSON Pointer; answers within a few seconds.</summary>
+    /// <summary>
+    /// Reads a value of a JSON document, by its address and a JSON Pointer; answers within a few seconds.
+    /// </summary>
     public Func<string, string, LiveValue> ReadLive { get; init; } =
         (_, _) => new LiveValue.Missing("Values from outside cannot be read here.");
 
@@ -77,7 +90,9 @@ public sealed record RenderContext
     public Func<Guid> NewId { get; init; } = () => Guid.Empty;
 }
 
-/// <summary>Thrown when a body cannot be put in as things are; the message is for the user. Nothing has been put in then.</summary>
+/// <summary>
+/// Thrown when a body cannot be put in as things are; the message is for the user. Nothing has been put in then.
+/// </summary>
 public sealed class RenderingException(string message, string? field = null) : Exception(message)
 {
     /// <summary>The field of the slip it speaks of, if any.</summary>

@@ -18,13 +18,16 @@ public sealed record Rendering(
 );
 
 /// <summary>Something that is to be opened.</summary>
-/// <param name="Origin">The snippet whose part it is, as others refer to it: one that goes into another is asked for itself.</param>
+/// <param name="Origin">The snippet whose part it is, as others refer to it: one that goes into another is asked for
+/// itself.</param>
 public sealed record OpenTarget(string Target, string Origin);
 
 /// <summary>Works a body out: every live part becomes text, a key press, or something beside the text.</summary>
 public static class Renderer
 {
-    /// <summary>Renders a body; throws <see cref="RenderingException"/> when it cannot be put in as things are.</summary>
+    /// <summary>
+    /// Renders a body; throws <see cref="RenderingException"/> when it cannot be put in as things are.
+    /// </summary>
     public static Rendering Render(Body body, RenderContext context, Capitals capitals)
     {
         if (body is Body.Plain plain)
@@ -362,7 +365,8 @@ public static class Renderer
             outside += text.Length;
             if (outside > RenderContext.MostUnits)
                 throw new RenderingException(
-                    $"More than {RenderContext.MostUnits:N0} characters of the clipboard, the selection and answers would go in. Put them in less often."
+                    $"More than {RenderContext.MostUnits:N0} characters of the clipboard, the selection and "
+                        + "answers would go in. Put them in less often."
                 );
             if (firstLetterPending && text.EnumerateRunes().Any(System.Text.Rune.IsLetter))
                 firstLetterPending = false;
@@ -387,7 +391,9 @@ public static class Renderer
                 _ => "",
             };
 
-        /// <summary>The answer to a field; while the slip is being filled in, what is still empty shows by its name.</summary>
+        /// <summary>
+        /// The answer to a field; while the slip is being filled in, what is still empty shows by its name.
+        /// </summary>
         private void Answer(BodyField field, EquatableList<Mark> marks)
         {
             var text = AnswerText(field);
@@ -397,7 +403,10 @@ public static class Renderer
                 Words(AsIs(text), marks);
         }
 
-        /// <summary>What is worked out from answers; while they are being given, what cannot be worked out yet shows by its formula.</summary>
+        /// <summary>
+        /// What is worked out from answers; while they are being given, what cannot be worked out yet shows by its
+        /// formula.
+        /// </summary>
         private void OrEmpty(Func<string> text, string name, EquatableList<Mark> marks)
         {
             try
@@ -480,7 +489,9 @@ public static class Renderer
         /// <summary>The snippet that is being worked out, as others refer to it.</summary>
         private string Here => inside.Count > 0 ? inside[^1] : context.Self;
 
-        /// <summary>A part that takes turns is named by its snippet and its place there, whatever else goes in.</summary>
+        /// <summary>
+        /// A part that takes turns is named by its snippet and its place there, whatever else goes in.
+        /// </summary>
         private string NameOf(Inline.Pick pick)
         {
             if (!picks.TryGetValue(Here, out var known))
@@ -491,7 +502,9 @@ public static class Renderer
             );
         }
 
-        /// <summary>Another snippet: its lines go in where the reference stands, its blocks as lines of their own.</summary>
+        /// <summary>
+        /// Another snippet: its lines go in where the reference stands, its blocks as lines of their own.
+        /// </summary>
         private void Other(string target, EquatableList<Mark> marks) => Within(target, inner =>
             {
                 if (inner.Body is Body.Plain plain)
@@ -526,7 +539,8 @@ public static class Renderer
                 throw new RenderingException(BodyLimits.TooManyReferences);
             if (inside.Contains(target))
                 throw new RenderingException(
-                    $"The snippets contain each other: {string.Join(" → ", inside.Append(target).Select(context.NameSnippet))}."
+                    "The snippets contain each other: "
+                        + $"{string.Join(" → ", inside.Append(target).Select(context.NameSnippet))}."
                 );
             if (inside.Count >= BodyLimits.MostNesting)
                 throw new RenderingException(BodyLimits.NestedTooDeep(inside.Select(context.NameSnippet)));
@@ -534,8 +548,10 @@ public static class Renderer
             var found = Find(target)
                 ?? throw new RenderingException(
                     References.Id(target) is null
-                        ? $"The snippet “{target}” inside this one is not there any more. Choose another one or take the part out."
-                        : "A snippet inside this one is not there any more. Bring it back from the bin, choose another one or take the part out."
+                        ? $"The snippet “{target}” inside this one is not there any more. Choose another one or "
+                            + "take the part out."
+                        : "A snippet inside this one is not there any more. Bring it back from the bin, choose "
+                            + "another one or take the part out."
                 );
             inside.Add(target);
             trees.Push(found.Tree);

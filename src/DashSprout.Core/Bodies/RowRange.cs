@@ -24,7 +24,8 @@ public sealed record RowRange(int Least, int Most)
             ? new RowRange(least, most)
             : throw new InvalidInputException(
                 field,
-                $"“{source}” is no number of rows. Write the least and the most, such as 1-20; at most {MostRows} are possible."
+                $"“{source}” is no number of rows. Write the least and the most, such as 1-20; at most "
+                    + $"{MostRows} are possible."
             );
     }
 

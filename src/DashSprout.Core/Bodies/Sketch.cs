@@ -4,7 +4,8 @@ namespace DashSprout.Core.Bodies;
 public static class Sketch
 {
     /// <summary>The sketch of a body as one text; lines are kept.</summary>
-    /// <param name="nameOf">What a reference to another snippet means, for the user; null where names are of no account.</param>
+    /// <param name="nameOf">What a reference to another snippet means, for the user; null where names are of no
+    /// account.</param>
     public static string Of(Body body, Func<string, string>? nameOf = null) =>
         body is Body.Plain plain
             ? plain.Text

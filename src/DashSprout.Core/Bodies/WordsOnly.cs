@@ -3,7 +3,9 @@ namespace DashSprout.Core.Bodies;
 /// <summary>A body as plain text for good: its words as the plain writer sets them, without live parts.</summary>
 public static class WordsOnly
 {
-    /// <summary>The text of a body. Passages stay, of several texts the first; what is worked out is left out.</summary>
+    /// <summary>
+    /// The text of a body. Passages stay, of several texts the first; what is worked out is left out.
+    /// </summary>
     public static string Of(Body body) =>
         body is Body.Plain plain
             ? plain.Text

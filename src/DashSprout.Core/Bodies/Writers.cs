@@ -5,9 +5,9 @@ namespace DashSprout.Core.Bodies;
 
 /// <summary>A flow as text, with the caret and the selection in it.</summary>
 /// <param name="Text">The text.</param>
-/// <param name="Stepped">
-/// What the caret steps through. One caret step is what an arrow key does: a grapheme, a picture, or the end of a line; bullets and
-/// rules are none. In a field without formatting the caret steps through the text itself.
+/// <param name="Stepped">What the caret steps through. One caret step is what an arrow key does: a grapheme, a
+/// picture, or the end of a line; bullets and rules are none. In a field without formatting the caret steps through the
+/// text itself.
 /// </param>
 /// <param name="Caret">Caret steps before the place where the caret will stand; null for the end.</param>
 /// <param name="Selection">Caret steps before the start and the end of the text left selected; null for none.</param>
@@ -94,8 +94,11 @@ public static class Writers
 
     internal static bool IsCell(Frame frame) => frame.Kind is FrameKind.Cell or FrameKind.HeaderCell;
 
-    /// <summary>What stands before a line in a list: its bullet or number when the item begins here, else as much space.</summary>
-    /// <param name="from">The level from which lists count; behind the first cell of a row only those in the cell do.</param>
+    /// <summary>
+    /// What stands before a line in a list: its bullet or number when the item begins here, else as much space.
+    /// </summary>
+    /// <param name="from">The level from which lists count; behind the first cell of a row only those in the cell
+    /// do.</param>
     internal static string ItemPrefix(Leaf? previous, Leaf leaf, string bullet, int from = 0)
     {
         var prefix = new StringBuilder();

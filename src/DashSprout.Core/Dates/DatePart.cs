@@ -31,7 +31,8 @@ public sealed record DatePart(
         catch (Exception exception) when (exception is OverflowException or ArgumentOutOfRangeException)
         {
             throw new DateException(
-                $"The date moved by {Shift?.Source ?? Snap?.Source ?? "its zone"} would lie outside the calendar, which ends with the year 9999. Begin from an earlier date."
+                $"The date moved by {Shift?.Source ?? Snap?.Source ?? "its zone"} would lie outside the "
+                    + "calendar, which ends with the year 9999. Begin from an earlier date."
             );
         }
     }
@@ -90,7 +91,9 @@ public static class Locales
             StringComparer.OrdinalIgnoreCase
         );
 
-    /// <summary>The culture of a locale such as <c>en-GB</c>; <c>und</c> is the one without a language, with ISO weeks.</summary>
+    /// <summary>
+    /// The culture of a locale such as <c>en-GB</c>; <c>und</c> is the one without a language, with ISO weeks.
+    /// </summary>
     public static CultureInfo Find(string field, string name)
     {
         if (name is "und" or "root")

@@ -6,8 +6,8 @@ using NodaTime.Calendars;
 namespace DashSprout.Core.Dates;
 
 /// <summary>
-/// A date pattern in the letters of Unicode Technical Standard #35 (part 4, Dates), filled with the names .NET has for a
-/// culture. What a person would use in text is there; other letters are refused with their position. Weeks follow the
+/// A date pattern in the letters of Unicode Technical Standard #35 (part 4, Dates), filled with the names .NET has for
+/// a culture. What a person would use in text is there; other letters are refused with their position. Weeks follow the
 /// culture, and ISO 8601 for the culture without a region (<c>und</c>).
 /// </summary>
 public sealed class DatePattern : IEquatable<DatePattern>
@@ -59,7 +59,8 @@ public sealed class DatePattern : IEquatable<DatePattern>
             if (most == 0)
                 throw new InvalidInputException(
                     field,
-                    $"“{new string(letter, end - at)}” at position {at + 1} is no date field this program knows. Put letters that are text between apostrophes, like 'of'."
+                    $"“{new string(letter, end - at)}” at position {at + 1} is no date field this program "
+                        + "knows. Put letters that are text between apostrophes, like 'of'."
                 );
             if (
                 end - at > most
@@ -68,7 +69,8 @@ public sealed class DatePattern : IEquatable<DatePattern>
             )
                 throw new InvalidInputException(
                     field,
-                    $"“{new string(letter, end - at)}” at position {at + 1} has {end - at} letters; {(letter == 'V' ? "exactly 2" : $"at most {most}")} are known."
+                    $"“{new string(letter, end - at)}” at position {at + 1} has {end - at} letters; "
+                        + $"{(letter == 'V' ? "exactly 2" : $"at most {most}")} are known."
                 );
             if (text.Length > 0)
                 parts.Add(new Part('\0', 0, text.ToString()));

@@ -26,7 +26,9 @@ public static class DatePresets
         yield return ("File-name stamp with seconds", "yyyyMMdd-HHmmss");
     }
 
-    /// <summary>A .NET pattern in the letters of UTS #35; the two differ in the weekday, the era and the half of the day.</summary>
+    /// <summary>
+    /// A .NET pattern in the letters of UTS #35; the two differ in the weekday, the era and the half of the day.
+    /// </summary>
     private static string FromDotNet(string pattern)
     {
         var converted = new StringBuilder();

@@ -5,9 +5,9 @@ using NodaTime;
 namespace DashSprout.Core.Dates;
 
 /// <summary>
-/// A signed ISO 8601 duration by which a date is moved: <c>P3D</c>, <c>-P1M</c>, <c>PT2H</c>. Years, months, weeks and days move the
-/// date as Noda Time does (31 January and a month is the last of February); hours, minutes and seconds move the moment, so that they are
-/// real ones when the clocks change. At most <see cref="MostYears"/> years.
+/// A signed ISO 8601 duration by which a date is moved: <c>P3D</c>, <c>-P1M</c>, <c>PT2H</c>. Years, months, weeks and
+/// days move the date as Noda Time does (31 January and a month is the last of February); hours, minutes and seconds
+/// move the moment, so that they are real ones when the clocks change. At most <see cref="MostYears"/> years.
 /// </summary>
 public sealed partial record DateShift(string Source, Period Dates, Duration Time)
 {
@@ -21,7 +21,8 @@ public sealed partial record DateShift(string Source, Period Dates, Duration Tim
         if (!match.Success || source[^1] is 'P' or 'T')
             throw new InvalidInputException(
                 field,
-                $"“{source}” is no ISO 8601 duration. Write for example P3D for three days, -P1M for a month back, PT2H for two hours."
+                $"“{source}” is no ISO 8601 duration. Write for example P3D for three days, -P1M for a month "
+                    + "back, PT2H for two hours."
             );
         var sign = source[0] == '-' ? -1 : 1;
         int Part(string name, int perYear) =>
@@ -31,7 +32,8 @@ public sealed partial record DateShift(string Source, Period Dates, Duration Tim
                     ? sign * value
                     : throw new InvalidInputException(
                         field,
-                        $"“{source}” moves the date too far: at most {MostYears} years, {MostYears * 12:N0} months or {MostYears * 366:N0} days."
+                        $"“{source}” moves the date too far: at most {MostYears} years, {MostYears * 12:N0} "
+                            + $"months or {MostYears * 366:N0} days."
                     )
                 : 0;
         var dates = new PeriodBuilder

@@ -19,7 +19,9 @@ public enum DateUnit
     Year,
 }
 
-/// <summary>Moves a date to a near one: <c>start-of-week</c>, <c>end-of-month</c>, <c>next-friday</c>, <c>last-monday</c>.</summary>
+/// <summary>
+/// Moves a date to a near one: <c>start-of-week</c>, <c>end-of-month</c>, <c>next-friday</c>, <c>last-monday</c>.
+/// </summary>
 public abstract record DateSnap
 {
     private DateSnap(string source) => Source = source;

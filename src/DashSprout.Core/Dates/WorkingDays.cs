@@ -37,7 +37,8 @@ public sealed class WorkingDays
     {
         if (days == 0)
             return date;
-        // Whole weeks are jumped over, and then as many days again as there were holidays among them, until none is missing.
+        // Whole weeks are jumped over, and then as many days again as there were holidays among them, until none is
+        // missing.
         while (days != 0)
         {
             var far = Far(date, days);
@@ -48,7 +49,9 @@ public sealed class WorkingDays
         return date;
     }
 
-    /// <summary>The day that is a number of days of the week away that are worked, whatever holidays there are.</summary>
+    /// <summary>
+    /// The day that is a number of days of the week away that are worked, whatever holidays there are.
+    /// </summary>
     private LocalDate Far(LocalDate date, int days)
     {
         var step = Math.Sign(days);

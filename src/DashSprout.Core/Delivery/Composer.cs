@@ -8,12 +8,12 @@ namespace DashSprout.Core.Delivery;
 /// <summary>The steps of one delivery, and what they amount to.</summary>
 /// <param name="Steps">The steps in order.</param>
 /// <param name="Inserted">The plain text that goes in, with everything put back behind it.</param>
-/// <param name="Neighbour">
-/// The last character put in before the caret, or before the keys put back; empty when nothing was put in there, null when a key
-/// was pressed that leaves it unknown.
+/// <param name="Neighbour">The last character put in before the caret, or before the keys put back; empty when nothing
+/// was put in there, null when a key was pressed that leaves it unknown.
 /// </param>
 /// <param name="KeysBehind">Whether the keys put back stand right before the caret at the end.</param>
-/// <param name="TakeBackSteps">Its length in caret steps when it can be taken back; null when it is more than text.</param>
+/// <param name="TakeBackSteps">Its length in caret steps when it can be taken back; null when it is more than
+/// text.</param>
 /// <param name="OpensOnly">Whether something is opened and no text of the snippet put in.</param>
 /// <param name="Opened">What the steps open, in order.</param>
 /// <param name="Turns">The parts that have taken a turn, by name.</param>
@@ -31,10 +31,14 @@ public sealed record ComposedDelivery(
 /// <summary>Turns a firing into delivery steps for a kind of field.</summary>
 public static class Composer
 {
-    /// <summary>The longest text, in graphemes, that *automatic* delivery types; longer ones go through the clipboard.</summary>
+    /// <summary>
+    /// The longest text, in graphemes, that *automatic* delivery types; longer ones go through the clipboard.
+    /// </summary>
     public const int LongestTyped = 200;
 
-    /// <summary>Composes the delivery of a firing; throws <see cref="RenderingException"/> when its body cannot be put in.</summary>
+    /// <summary>
+    /// Composes the delivery of a firing; throws <see cref="RenderingException"/> when its body cannot be put in.
+    /// </summary>
     /// <param name="inField">How many of the typed graphemes are in the field.</param>
     public static ComposedDelivery Compose(Firing firing, int inField, FieldKind field, RenderContext context)
     {
@@ -148,8 +152,9 @@ public static class Composer
         };
 
     /// <summary>
-    /// How the text reaches the field. A field that refuses pasting is typed into whatever the snippet says; *automatic* types
-    /// short plain text of one line and pastes the rest. What is private goes through the clipboard only where its owner says so.
+    /// How the text reaches the field. A field that refuses pasting is typed into whatever the snippet says;
+    /// *automatic* types short plain text of one line and pastes the rest. What is private goes through the clipboard
+    /// only where its owner says so.
     /// </summary>
     private static DeliveryWay WayOf(Snippet snippet, bool isPrivate, FieldKind field, Flow flow)
     {
@@ -190,7 +195,9 @@ public static class Composer
                 steps.Add(new DeliveryStep.PutIn(text, rich));
         }
 
-        /// <summary>The last part with the closing keys behind it: those that are text go in with it, in one step.</summary>
+        /// <summary>
+        /// The last part with the closing keys behind it: those that are text go in with it, in one step.
+        /// </summary>
         public void PutInLast(Flow part, EquatableList<Key> putBack)
         {
             var typed = string.Concat(putBack.TakeWhile(key => key.Kind == KeyKind.Typed).Select(key => key.Text));

@@ -5,15 +5,16 @@ using NodaTime;
 namespace DashSprout.Core.Delivery;
 
 /// <summary>
-/// One step of bringing a firing into a field; every host carries the steps out alike and in order. A caret step is what
-/// an arrow key does: one grapheme, or one line's end.
+/// One step of bringing a firing into a field; every host carries the steps out alike and in order. A caret step is
+/// what an arrow key does: one grapheme, or one line's end.
 /// </summary>
 public abstract record DeliveryStep
 {
     private DeliveryStep() { }
 
     /// <summary>
-    /// Remove what is selected, which typing would have replaced, and graphemes before the caret; a line's end that was typed is one.
+    /// Remove what is selected, which typing would have replaced, and graphemes before the caret; a line's end that was
+    /// typed is one.
     /// </summary>
     public sealed record Delete(int Graphemes) : DeliveryStep;
 
@@ -26,8 +27,8 @@ public abstract record DeliveryStep
     public sealed record Remember : DeliveryStep;
 
     /// <summary>
-    /// Take the text of the last delivery away: a field that could remember holds again what it held before that text went in, with no
-    /// block or mark of it left; another removes the caret steps before the caret.
+    /// Take the text of the last delivery away: a field that could remember holds again what it held before that text
+    /// went in, with no block or mark of it left; another removes the caret steps before the caret.
     /// </summary>
     public sealed record TakeBack(int Steps) : DeliveryStep;
 
@@ -43,8 +44,8 @@ public abstract record DeliveryStep
     public sealed record RestoreClipboard : DeliveryStep;
 
     /// <summary>
-    /// Press a key as if it had been typed, completely: one that a body presses, or one that was held back and goes to the
-    /// application after all. It never sets a trigger off.
+    /// Press a key as if it had been typed, completely: one that a body presses, or one that was held back and goes to
+    /// the application after all. It never sets a trigger off.
     /// </summary>
     public sealed record Press(Key Key) : DeliveryStep;
 

@@ -4,7 +4,9 @@ using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Delivery;
 
-/// <summary>The steps that take a firing back: its text goes, and what was typed comes again, as it was typed.</summary>
+/// <summary>
+/// The steps that take a firing back: its text goes, and what was typed comes again, as it was typed.
+/// </summary>
 public static class TakeBackSteps
 {
     /// <summary>The steps for a kind of field.</summary>

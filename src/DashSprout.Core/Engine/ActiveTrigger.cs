@@ -4,7 +4,9 @@ using DashSprout.Core.Triggers;
 
 namespace DashSprout.Core.Engine;
 
-/// <summary>Where a snippet stands among all others: positions from the library down, then its own; lower wins.</summary>
+/// <summary>
+/// Where a snippet stands among all others: positions from the library down, then its own; lower wins.
+/// </summary>
 /// <param name="holders">The positions of what it lies in; shared by all that lie there.</param>
 public sealed class Rank(long[] holders, long position, long id) : IComparable<Rank>
 {
@@ -135,7 +137,9 @@ public sealed class ActiveTrigger
         });
     }
 
-    /// <summary>The same trigger of a snippet that stands elsewhere or is switched now; how it is spelled is known already.</summary>
+    /// <summary>
+    /// The same trigger of a snippet that stands elsewhere or is switched now; how it is spelled is known already.
+    /// </summary>
     internal ActiveTrigger(PlacedSnippet placed, ActiveTrigger known)
     {
         Placed = placed;

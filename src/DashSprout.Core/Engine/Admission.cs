@@ -3,9 +3,9 @@ using DashSprout.Core.Triggers;
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// Where some abbreviations may go off, taken together: for each left edge the scope that admits what one of them admits. A
-/// node of the trie knows it for all that lie below, so that one look tells whether a longer one can still follow, however many
-/// there are.
+/// Where some abbreviations may go off, taken together: for each left edge the scope that admits what one of them
+/// admits. A node of the trie knows it for all that lie below, so that one look tells whether a longer one can still
+/// follow, however many there are.
 /// </summary>
 internal sealed class Admission
 {

@@ -21,13 +21,11 @@ public abstract record Decision
     /// A trigger goes off. The host renders the body and answers with <see cref="TypingEngine.PutIn"/> or
     /// <see cref="TypingEngine.LeaveAsTyped"/> before the next key.
     /// </summary>
-    /// <param name="KeyGraphemes">
-    /// How many of the typed graphemes the key being decided has just added, 1 or 0: a host that held the key back has that many
-    /// fewer to remove.
+    /// <param name="KeyGraphemes">How many of the typed graphemes the key being decided has just added, 1 or 0: a host
+    /// that held the key back has that many fewer to remove.
     /// </param>
-    /// <param name="PressAgain">
-    /// True when a trigger that gave way goes off before the key: the key has not been looked at and must be pressed again
-    /// after the delivery. False when the key belongs to what is removed.
+    /// <param name="PressAgain">True when a trigger that gave way goes off before the key: the key has not been looked
+    /// at and must be pressed again after the delivery. False when the key belongs to what is removed.
     /// </param>
     public sealed record Fires(Firing Firing, int KeyGraphemes, bool PressAgain) : Decision;
 

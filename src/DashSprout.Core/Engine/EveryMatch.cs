@@ -3,8 +3,8 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// Types keys without deciding anything and names every trigger whose rules let it go off, each judged by itself and in an application where it works. This is
-/// how safety is computed with the engine's own rules.
+/// Types keys without deciding anything and names every trigger whose rules let it go off, each judged by itself and in
+/// an application where it works. This is how safety is computed with the engine's own rules.
 /// </summary>
 internal sealed class EveryMatch
 {

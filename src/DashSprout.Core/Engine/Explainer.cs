@@ -115,7 +115,8 @@ internal sealed class Explainer(TypedTail tail, Matcher matcher)
             if (onThisKey && matcher.Obstacle(entry, start, textEnd, key) is null)
                 Note(
                     TraceEvent.Fires,
-                    $"`{entry.Trigger.Text}` in *{entry.Placed.Library}* loses to `{winner.Trigger.Trigger.Text}` in *{winner.Trigger.Placed.Library}*",
+                    $"`{entry.Trigger.Text}` in *{entry.Placed.Library}* loses to "
+                        + $"`{winner.Trigger.Trigger.Text}` in *{winner.Trigger.Placed.Library}*",
                     entry,
                     TriggerRule.Priority
                 );
@@ -125,7 +126,9 @@ internal sealed class Explainer(TypedTail tail, Matcher matcher)
     private void Near(string why, ActiveTrigger entry, TriggerRule? rule) =>
         Note(happened == TraceEvent.Waits ? TraceEvent.Waits : TraceEvent.NearMiss, why, entry, rule);
 
-    /// <summary>Every abbreviation that ends at the caret or, for a key that is no letter or digit, right before it.</summary>
+    /// <summary>
+    /// Every abbreviation that ends at the caret or, for a key that is no letter or digit, right before it.
+    /// </summary>
     private IEnumerable<(ActiveTrigger Entry, int Start, int TextEnd)> Ending(Key key, Key last, bool grew)
     {
         var found = new List<(ActiveTrigger Entry, int Start, int TextEnd)>();

@@ -3,8 +3,8 @@ using DashSprout.Core.Triggers;
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// The at-once abbreviation that waits, because it begins a longer one, to see whether the longer one is meant. The next keys
-/// go on towards it or show that it is not, and so does a pause.
+/// The at-once abbreviation that waits, because it begins a longer one, to see whether the longer one is meant. The
+/// next keys go on towards it or show that it is not, and so does a pause.
 /// </summary>
 internal sealed class GivingWay(TypedTail tail, Matcher matcher)
 {
@@ -17,7 +17,9 @@ internal sealed class GivingWay(TypedTail tail, Matcher matcher)
     /// <summary>When a pause settles it: counted from the last key; null when a pause changes nothing.</summary>
     public long? SettlesAt => waiting is not null && !LongerOneIsComplete ? since + TypingEngine.PauseMs : null;
 
-    /// <summary>Whether what was typed is by now a longer abbreviation, complete and waiting for its closing key.</summary>
+    /// <summary>
+    /// Whether what was typed is by now a longer abbreviation, complete and waiting for its closing key.
+    /// </summary>
     public bool LongerOneIsComplete => waiting is { } match && tail.End > match.End && matcher.IsComplete(match.Start);
 
     /// <summary>Whether a match has to give way.</summary>
@@ -40,7 +42,9 @@ internal sealed class GivingWay(TypedTail tail, Matcher matcher)
         && longer.Start <= shorter.Start
         && longer.Length > shorter.Length;
 
-    /// <summary>Whether the key that has just been typed changed the waiting text itself: a mark joined its last letter.</summary>
+    /// <summary>
+    /// Whether the key that has just been typed changed the waiting text itself: a mark joined its last letter.
+    /// </summary>
     public bool IsChangedBy(bool grew) => !grew && waiting is { } match && tail.End <= match.End;
 
     /// <summary>Whether a longer one can still follow; the pause is counted anew then.</summary>
@@ -54,7 +58,9 @@ internal sealed class GivingWay(TypedTail tail, Matcher matcher)
         return true;
     }
 
-    /// <summary>After a character was erased: what stands at the caret now waits again, or what waited has been corrected.</summary>
+    /// <summary>
+    /// After a character was erased: what stands at the caret now waits again, or what waited has been corrected.
+    /// </summary>
     /// <param name="here">What would go off at once where the caret is.</param>
     /// <returns>What was corrected and no longer gives way; null otherwise.</returns>
     public ActiveTrigger? Erased(in Match? here, long atMs)

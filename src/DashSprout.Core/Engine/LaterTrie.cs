@@ -1,6 +1,9 @@
 namespace DashSprout.Core.Engine;
 
-/// <summary>A trie whose edits are made when somebody looks at it: what only explanations read need not be ready for the next key.</summary>
+/// <summary>
+/// A trie whose edits are made when somebody looks at it: what only explanations read need not be ready for the next
+/// key.
+/// </summary>
 internal sealed class LaterTrie
 {
     /// <summary>So many edits wait at most before a further one makes them.</summary>

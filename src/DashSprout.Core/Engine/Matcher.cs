@@ -5,9 +5,9 @@ using DashSprout.Core.Triggers;
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// What matches at the end of what was typed, by the triggers' own rules. It walks the reversed trie back from the caret, so a
-/// key costs as many steps as the longest abbreviation that could end there has letters, however many abbreviations there are.
-/// Allocates nothing.
+/// What matches at the end of what was typed, by the triggers' own rules. It walks the reversed trie back from the
+/// caret, so a key costs as many steps as the longest abbreviation that could end there has letters, however many
+/// abbreviations there are. Allocates nothing.
 /// </summary>
 internal sealed class Matcher(TypedTail tail)
 {
@@ -50,7 +50,9 @@ internal sealed class Matcher(TypedTail tail)
         return best;
     }
 
-    /// <summary>Looks again after the tail has changed in another way than by typing; gives what would go off at once here.</summary>
+    /// <summary>
+    /// Looks again after the tail has changed in another way than by typing; gives what would go off at once here.
+    /// </summary>
     public Match? LookAgain()
     {
         Match? best = null;
@@ -79,7 +81,9 @@ internal sealed class Matcher(TypedTail tail)
             quietEnd = 0;
     }
 
-    /// <summary>Every trigger whose rules let it go off on a key that has just been typed, each judged by itself.</summary>
+    /// <summary>
+    /// Every trigger whose rules let it go off on a key that has just been typed, each judged by itself.
+    /// </summary>
     public void Each(Key key, Key last, bool grew, Action<ActiveTrigger> found)
     {
         Ending(Timing.AtOnce, key, tail.End, found);
@@ -104,8 +108,8 @@ internal sealed class Matcher(TypedTail tail)
         ?? FirstBelow(Index.ForwardExact.Find(tail.Written(start, end)), start);
 
     /// <summary>
-    /// Whether what was typed since a position is itself an abbreviation that only waits for its closing key, or for the second of
-    /// two.
+    /// Whether what was typed since a position is itself an abbreviation that only waits for its closing key, or for
+    /// the second of two.
     /// </summary>
     public bool IsComplete(int start) =>
         IsComplete(start, tail.End, null)
@@ -123,7 +127,9 @@ internal sealed class Matcher(TypedTail tail)
         return best;
     }
 
-    /// <summary>The first rule that keeps a trigger back whose text stands between the positions; null when none does.</summary>
+    /// <summary>
+    /// The first rule that keeps a trigger back whose text stands between the positions; null when none does.
+    /// </summary>
     public TriggerRule? Obstacle(ActiveTrigger entry, int start, int textEnd, Key key)
     {
         var rules = entry.Rules!;
@@ -342,7 +348,9 @@ internal sealed class Matcher(TypedTail tail)
                     or UnicodeCategory.InitialQuotePunctuation;
     }
 
-    /// <summary>The longest text wins; then scoped before everywhere, exact case before the others, then priority.</summary>
+    /// <summary>
+    /// The longest text wins; then scoped before everywhere, exact case before the others, then priority.
+    /// </summary>
     private static void Prefer(in Match match, ref Match? best)
     {
         if (best is not { } other || Compare(match, other) < 0)

@@ -14,8 +14,8 @@ public static class NearestAbbreviation
     private const int MostSlips = 2;
 
     /// <summary>
-    /// The abbreviations nearest to the last word of a text, the nearest first; letters exchanged with their neighbour count as one slip
-    /// (Damerau 1964). Short abbreviations allow one slip, others two.
+    /// The abbreviations nearest to the last word of a text, the nearest first; letters exchanged with their neighbour
+    /// count as one slip (Damerau 1964). Short abbreviations allow one slip, others two.
     /// </summary>
     public static IReadOnlyList<NearAbbreviation> Of(TriggerIndex index, string typed, int most = 3)
     {
@@ -44,7 +44,10 @@ public static class NearestAbbreviation
         ];
     }
 
-    /// <summary>The distance of two texts where an exchange of neighbours counts once; more than the most allowed is not worked out.</summary>
+    /// <summary>
+    /// The distance of two texts where an exchange of neighbours counts once; more than the most allowed is not worked
+    /// out.
+    /// </summary>
     internal static int Slips(string a, string b)
     {
         if (Math.Abs(a.Length - b.Length) > MostSlips)

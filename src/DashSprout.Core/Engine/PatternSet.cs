@@ -6,8 +6,8 @@ using DashSprout.Core.Triggers;
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// Patterns in groups. Each group has one expression that is any of its patterns, so that a key on which none of them matches
-/// costs one look for the group and not one for each pattern. Immutable.
+/// Patterns in groups. Each group has one expression that is any of its patterns, so that a key on which none of them
+/// matches costs one look for the group and not one for each pattern. Immutable.
 /// </summary>
 internal sealed class PatternSet
 {
@@ -51,7 +51,9 @@ internal sealed class PatternSet
 
         public ImmutableArray<ActiveTrigger> Patterns => patterns;
 
-        /// <summary>The group without some patterns: itself when it holds none of them, null when nothing is left.</summary>
+        /// <summary>
+        /// The group without some patterns: itself when it holds none of them, null when nothing is left.
+        /// </summary>
         public PatternGroup? Without(HashSet<ActiveTrigger> gone)
         {
             var left = patterns.RemoveAll(gone.Contains);
@@ -83,7 +85,8 @@ internal sealed class PatternSet
             }
             catch (Exception exception) when (exception is ArgumentException or NotSupportedException)
             {
-                // Each is good by itself, but together they are more than one automaton takes: then each is asked by itself.
+                // Each is good by itself, but together they are more than one automaton takes: then each is asked by
+                // itself.
                 return null;
             }
         }

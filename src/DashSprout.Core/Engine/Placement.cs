@@ -2,7 +2,9 @@ using DashSprout.Core.Libraries;
 
 namespace DashSprout.Core.Engine;
 
-/// <summary>Places the snippets of a catalogue for the engine, and lets an index follow the catalogue's changes.</summary>
+/// <summary>
+/// Places the snippets of a catalogue for the engine, and lets an index follow the catalogue's changes.
+/// </summary>
 public static class Placement
 {
     /// <summary>A snippet with all that the engine must know of its surroundings.</summary>

@@ -1,8 +1,9 @@
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// A persistent trie over UTF-16 units. Adding or removing copies the path and shares the rest, so a typing thread keeps
-/// reading the tree it has while another publishes the next one. Nothing here recurses, so that no text is too long for it.
+/// A persistent trie over UTF-16 units. Adding or removing copies the path and shares the rest, so a typing thread
+/// keeps reading the tree it has while another publishes the next one. Nothing here recurses, so that no text is too
+/// long for it.
 /// </summary>
 internal sealed class TrieNode
 {
@@ -53,7 +54,8 @@ internal sealed class TrieNode
     public static TrieNode Of(List<TrieEdit> paths) => Empty.With(paths);
 
     /// <summary>
-    /// The tree after many edits: each node on the way of any of them is copied once, which is much faster than making the edits one by one.
+    /// The tree after many edits: each node on the way of any of them is copied once, which is much faster than making
+    /// the edits one by one.
     /// </summary>
     public TrieNode With(List<TrieEdit> edits)
     {

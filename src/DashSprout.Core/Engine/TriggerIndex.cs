@@ -52,7 +52,9 @@ public sealed class TriggerIndex
     /// <summary>Active abbreviations spelled from their last unit to their first.</summary>
     internal TrieNode Backward { get; }
 
-    /// <summary>Active abbreviations of either case, folded and spelled forwards, to find the longer ones that a text begins.</summary>
+    /// <summary>
+    /// Active abbreviations of either case, folded and spelled forwards, to find the longer ones that a text begins.
+    /// </summary>
     internal TrieNode Forward { get; }
 
     /// <summary>The same for those of exact case, as they are written.</summary>
@@ -73,7 +75,9 @@ public sealed class TriggerIndex
     /// <summary>Active hotkeys by chord.</summary>
     internal ImmutableDictionary<string, ImmutableArray<ActiveTrigger>> Hotkeys { get; }
 
-    /// <summary>At least every key that closes a word for some trigger; it may still hold keys of removed ones.</summary>
+    /// <summary>
+    /// At least every key that closes a word for some trigger; it may still hold keys of removed ones.
+    /// </summary>
     internal ClosingKeys AnyClosingKey { get; }
 
     /// <summary>Every trigger, active or not, in no particular order.</summary>
@@ -103,7 +107,9 @@ public sealed class TriggerIndex
         return node?.Entries ?? [];
     }
 
-    /// <summary>The triggers that are not in this index any more, and those that are new in it, since an older one.</summary>
+    /// <summary>
+    /// The triggers that are not in this index any more, and those that are new in it, since an older one.
+    /// </summary>
     internal (IReadOnlyList<ActiveTrigger> Gone, IReadOnlyList<ActiveTrigger> Came) Since(TriggerIndex older)
     {
         return (NotIn(older, this), NotIn(this, older));
@@ -125,7 +131,9 @@ public sealed class TriggerIndex
     /// <summary>Builds an index.</summary>
     public static TriggerIndex Of(IEnumerable<PlacedSnippet> snippets) => Empty.Change([], snippets);
 
-    /// <summary>The index after some snippets were removed and others added; a changed snippet is in both lists.</summary>
+    /// <summary>
+    /// The index after some snippets were removed and others added; a changed snippet is in both lists.
+    /// </summary>
     public TriggerIndex Change(IEnumerable<long> removed, IEnumerable<PlacedSnippet> added)
     {
         var changes = new Changes(this);

@@ -3,9 +3,9 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// The keys typed since the last reset, at most 256, with the NFC and case-folded forms of their graphemes kept beside them so
-/// that matching reads plain spans. Positions are absolute: they only grow, and a position from before a reset is never reused.
-/// A tail may begin with a left neighbour: a character that was put in and counts for left edges only.
+/// The keys typed since the last reset, at most 256, with the NFC and case-folded forms of their graphemes kept beside
+/// them so that matching reads plain spans. Positions are absolute: they only grow, and a position from before a reset
+/// is never reused. A tail may begin with a left neighbour: a character that was put in and counts for left edges only.
 /// </summary>
 internal sealed class TypedTail
 {
@@ -35,7 +35,9 @@ internal sealed class TypedTail
     /// <summary>The key at a position, as it was typed.</summary>
     public Key this[int position] => keys[position - origin];
 
-    /// <summary>The case-folded NFC form of all that is kept; <see cref="UnitsBefore"/> says where a position begins in it.</summary>
+    /// <summary>
+    /// The case-folded NFC form of all that is kept; <see cref="UnitsBefore"/> says where a position begins in it.
+    /// </summary>
     public ReadOnlySpan<char> AllFolded => folded;
 
     /// <summary>The NFC form between two positions.</summary>
@@ -45,8 +47,8 @@ internal sealed class TypedTail
     public ReadOnlySpan<char> Folded(int start, int end) => Slice(folded, start, end);
 
     /// <summary>
-    /// Adds one typed key. Returns false when it joined the one before it (a combining mark typed by itself), so that no
-    /// grapheme was added.
+    /// Adds one typed key. Returns false when it joined the one before it (a combining mark typed by itself), so that
+    /// no grapheme was added.
     /// </summary>
     public bool Append(in Key key)
     {
@@ -86,7 +88,9 @@ internal sealed class TypedTail
         matchFrom = First + remembered.Neighbours;
     }
 
-    /// <summary>Begins anew behind a character that counts for left edges only; behind nothing that is known when it is empty.</summary>
+    /// <summary>
+    /// Begins anew behind a character that counts for left edges only; behind nothing that is known when it is empty.
+    /// </summary>
     public void BeginBehind(string neighbour)
     {
         Reset();
@@ -143,7 +147,9 @@ internal sealed class TypedTail
         ends[count++] = at + form.Length;
     }
 
-    /// <summary>Whether a grapheme is NFC; remembered for single units, because asking the platform allocates.</summary>
+    /// <summary>
+    /// Whether a grapheme is NFC; remembered for single units, because asking the platform allocates.
+    /// </summary>
     private static bool IsComposed(string grapheme)
     {
         if (grapheme.Length > 1)

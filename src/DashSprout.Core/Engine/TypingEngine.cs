@@ -55,19 +55,22 @@ public sealed class TypingEngine
     public TraceEntry? LastTrace => explainer?.Entry;
 
     /// <summary>
-    /// The abbreviation that is complete and only waits for its closing key, so that a host can show what it would become.
+    /// The abbreviation that is complete and only waits for its closing key, so that a host can show what it would
+    /// become.
     /// </summary>
     public ActiveTrigger? Hint => HintsShown && open is null ? matcher.Waiting?.Trigger : null;
 
     /// <summary>Whether something gives way; a caret key or chord settles it first and acts after.</summary>
     public bool GivesWay => givingWay.Waiting is not null;
 
-    /// <summary>When the engine wants to be asked again by <see cref="Tick"/>; null when a pause changes nothing.</summary>
+    /// <summary>
+    /// When the engine wants to be asked again by <see cref="Tick"/>; null when a pause changes nothing.
+    /// </summary>
     public long? SettlesAt => givingWay.SettlesAt;
 
     /// <summary>
-    /// Whether the next key may be used or must act later when it is one that acts (any but a typed character), so that it has to be
-    /// held back until it is decided.
+    /// Whether the next key may be used or must act later when it is one that acts (any but a typed character), so that
+    /// it has to be held back until it is decided.
     /// </summary>
     public bool ActingKeysMatter =>
         GivesWay
@@ -86,7 +89,8 @@ public sealed class TypingEngine
     public void Click() => Reset("a click moved the caret, so what was typed before no longer counts");
 
     /// <summary>
-    /// What stands before the caret is known although it was not typed here: it counts for left edges and can be part of no match.
+    /// What stands before the caret is known although it was not typed here: it counts for left edges and can be part
+    /// of no match.
     /// </summary>
     public void StandsBefore(string grapheme)
     {
@@ -152,7 +156,9 @@ public sealed class TypingEngine
         return Settle(paused: true) ?? Decision.PassOn;
     }
 
-    /// <summary>A snippet was chosen by hand, in the finder: it goes off where the caret is, switched on or not.</summary>
+    /// <summary>
+    /// A snippet was chosen by hand, in the finder: it goes off where the caret is, switched on or not.
+    /// </summary>
     public Decision.Fires Choose(PlacedSnippet snippet)
     {
         if (open is not null)
@@ -164,7 +170,10 @@ public sealed class TypingEngine
         return Fire(new Match(new ActiveTrigger(snippet, new Trigger.Chosen()), tail.End, tail.End, tail.End));
     }
 
-    /// <summary>A snippet goes in where the caret is, in the place of what was typed of its text; null when that is not remembered any more.</summary>
+    /// <summary>
+    /// A snippet goes in where the caret is, in the place of what was typed of its text; null when that is not
+    /// remembered any more.
+    /// </summary>
     /// <param name="begun">How many graphemes of its text stand before the caret.</param>
     public Decision.Fires? Take(PlacedSnippet snippet, int begun)
     {
@@ -180,13 +189,14 @@ public sealed class TypingEngine
     }
 
     /// <summary>Answers a firing: its text has been put in.</summary>
-    /// <param name="neighbour">
-    /// The last character that was put in before the caret, which counts for left edges only; empty when nothing was put in, null when
-    /// nobody knows what stands there (a key was pressed that moved the caret).
+    /// <param name="neighbour">The last character that was put in before the caret, which counts for left edges only;
+    /// empty when nothing was put in, null when nobody knows what stands there (a key was pressed that moved the
+    /// caret).
     /// </param>
-    /// <param name="keysBehind">Whether the keys that were put back stand between it and the caret; they count as typed.</param>
-    /// <param name="takeBackSteps">
-    /// How many caret steps back the text begins, so that the next key may take it back; null when it was more than text.
+    /// <param name="keysBehind">Whether the keys that were put back stand between it and the caret; they count as
+    /// typed.</param>
+    /// <param name="takeBackSteps">How many caret steps back the text begins, so that the next key may take it back;
+    /// null when it was more than text.
     /// </param>
     public void PutIn(string? neighbour, bool keysBehind, int? takeBackSteps)
     {
@@ -251,7 +261,8 @@ public sealed class TypingEngine
             givingWay.Begin(match, keystroke.AtMs);
             explainer?.Note(
                 TraceEvent.GivesWay,
-                $"`{match.Trigger.Trigger.Text}` gives way: it begins `{matcher.LongerOne(match.Start, match.TextEnd)?.Trigger.Text}`",
+                $"`{match.Trigger.Trigger.Text}` gives way: it begins "
+                    + $"`{matcher.LongerOne(match.Start, match.TextEnd)?.Trigger.Text}`",
                 match.Trigger,
                 TriggerRule.Timing
             );
@@ -311,8 +322,8 @@ public sealed class TypingEngine
     }
 
     /// <summary>
-    /// The abbreviation that gave way was meant: it goes off, and what was typed behind it is put back. Null when it is gone from
-    /// the index by now.
+    /// The abbreviation that gave way was meant: it goes off, and what was typed behind it is put back. Null when it is
+    /// gone from the index by now.
     /// </summary>
     private Decision? Settle(int keyGraphemes = 0, bool pressAgain = false, bool paused = false)
     {
@@ -357,7 +368,8 @@ public sealed class TypingEngine
         else
             explainer?.Note(
                 TraceEvent.Fires,
-                $"`{match.Trigger.Trigger.Text}` in *{match.Trigger.Placed.Library}* puts in *{match.Trigger.Placed.Snippet.Name}*",
+                $"`{match.Trigger.Trigger.Text}` in *{match.Trigger.Placed.Library}* puts in "
+                    + $"*{match.Trigger.Placed.Snippet.Name}*",
                 match.Trigger
             );
         return new Decision.Fires(firing, keyGraphemes, pressAgain);

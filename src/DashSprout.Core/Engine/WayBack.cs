@@ -1,8 +1,8 @@
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// The way from a position back through what was typed, down a reversed trie: each stop is a position where the text of some triggers
-/// begins. A value that is enumerated once and allocates nothing.
+/// The way from a position back through what was typed, down a reversed trie: each stop is a position where the text of
+/// some triggers begins. A value that is enumerated once and allocates nothing.
 /// </summary>
 internal ref struct WayBack(TypedTail tail, TrieNode root, int textEnd)
 {

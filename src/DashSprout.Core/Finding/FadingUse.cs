@@ -1,8 +1,9 @@
 namespace DashSprout.Core.Finding;
 
 /// <summary>
-/// How much something is used, where each use counts half as much after a week: exponential decay as in Cormode, Shkapenyuk, Srivastava and Xu, “Forward Decay: A Practical
-/// Time Decay Model for Streaming Systems” (ICDE 2009). One number is kept, whatever the number of uses.
+/// How much something is used, where each use counts half as much after a week: exponential decay as in Cormode,
+/// Shkapenyuk, Srivastava and Xu, “Forward Decay: A Practical Time Decay Model for Streaming Systems” (ICDE 2009). One
+/// number is kept, whatever the number of uses.
 /// </summary>
 /// <param name="Weight">What the uses counted at the time of the last one.</param>
 /// <param name="LastAt">When it was used last.</param>

@@ -5,14 +5,16 @@ using NodaTime.Text;
 namespace DashSprout.Core.Finding;
 
 /// <summary>
-/// A day as one writes it behind <c>since</c>: <c>2026-03-02</c>, <c>today</c>, <c>yesterday</c>, a day of the week (the last such day), or how
-/// long ago, as <c>3 days</c>, <c>2 weeks</c>, <c>6 months</c>.
+/// A day as one writes it behind <c>since</c>: <c>2026-03-02</c>, <c>today</c>, <c>yesterday</c>, a day of the week
+/// (the last such day), or how long ago, as <c>3 days</c>, <c>2 weeks</c>, <c>6 months</c>.
 /// </summary>
 internal static class FilterDay
 {
     public const string Examples = "a day such as 2026-03-02, today, monday, or a time such as 2 weeks";
 
-    /// <summary>Reads a day from the beginning of some words, and says how many of them it took; null when they are no day.</summary>
+    /// <summary>
+    /// Reads a day from the beginning of some words, and says how many of them it took; null when they are no day.
+    /// </summary>
     public static (LocalDate Day, int Words)? Read(IReadOnlyList<string> words, LocalDate today)
     {
         if (words.Count == 0)

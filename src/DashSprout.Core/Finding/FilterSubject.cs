@@ -4,7 +4,8 @@ using DashSprout.Core.Safety;
 namespace DashSprout.Core.Finding;
 
 /// <summary>A snippet as a filter looks at it.</summary>
-/// <param name="Words">Its name, triggers, text, note and tags, folded; of a private snippet without what goes in.</param>
+/// <param name="Words">Its name, triggers, text, note and tags, folded; of a private snippet without what goes
+/// in.</param>
 /// <param name="Grade">The worst misfire grade of its triggers; null while it is not known.</param>
 /// <param name="Overlaps">The overlaps it has a part in.</param>
 /// <param name="Beaten">Whether another trigger wins over one of its own.</param>

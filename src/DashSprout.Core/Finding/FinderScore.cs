@@ -11,8 +11,9 @@ public static class FinderScore
 
     /// <summary>The score of a name or an abbreviation for a query that has been folded.</summary>
     /// <remarks>
-    /// The same text beats a text that begins with the query, then a word that begins with it, then its letters anywhere together, then its letters
-    /// in order with gaps: the more of them stand at word starts and the fewer gaps, the better.
+    /// The same text beats a text that begins with the query, then a word that begins with it, then its letters
+    /// anywhere together, then its letters in order with gaps: the more of them stand at word starts and the fewer
+    /// gaps, the better.
     /// </remarks>
     public static double Of(ReadOnlySpan<char> query, ReadOnlySpan<char> text)
     {
@@ -28,7 +29,10 @@ public static class FinderScore
         return InOrder(query, text);
     }
 
-    /// <summary>What use adds: often used and lately used ones come first among equals, and never before what answers better by its name.</summary>
+    /// <summary>
+    /// What use adds: often used and lately used ones come first among equals, and never before what answers better by
+    /// its name.
+    /// </summary>
     /// <param name="weight">What the uses count now (<see cref="FadingUse"/>).</param>
     public static double OfUse(double weight) => Math.Min(3 * Math.Log2(1 + weight), MostOfUse);
 

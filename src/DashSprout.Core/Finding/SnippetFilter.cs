@@ -4,9 +4,9 @@ using NodaTime;
 namespace DashSprout.Core.Finding;
 
 /// <summary>
-/// What is typed to find snippets among all: words that stand in the name, an abbreviation, the text, the note or a tag (<c>"two words"</c> in quotation
-/// marks are one), rules such as <c>never used</c>, <c>changed since monday</c> or <c>case:exact</c>, each of them turned round by <c>not</c>.
-/// A snippet is left when everything holds for it.
+/// What is typed to find snippets among all: words that stand in the name, an abbreviation, the text, the note or a tag
+/// (<c>"two words"</c> in quotation marks are one), rules such as <c>never used</c>, <c>changed since monday</c> or
+/// <c>case:exact</c>, each of them turned round by <c>not</c>. A snippet is left when everything holds for it.
 /// </summary>
 public sealed class SnippetFilter
 {
@@ -83,7 +83,8 @@ public sealed class SnippetFilter
                 : (
                     null,
                     1,
-                    $"“{value}” is not known behind “{known.Key}:”. Use one of: {string.Join(", ", known.Values(Libraries.Catalogue.Empty))}."
+                    $"“{value}” is not known behind “{known.Key}:”. Use one of: "
+                        + $"{string.Join(", ", known.Values(Libraries.Catalogue.Empty))}."
                 );
         }
         foreach (var rule in FilterRule.All)

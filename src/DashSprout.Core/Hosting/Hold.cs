@@ -10,8 +10,8 @@ public enum Hold
     Nothing,
 
     /// <summary>
-    /// The keys that act: all but typed characters. The next of them may set something off, take something back, or must come behind
-    /// something that is settled first.
+    /// The keys that act: all but typed characters. The next of them may set something off, take something back, or
+    /// must come behind something that is settled first.
     /// </summary>
     ActingKeys,
 

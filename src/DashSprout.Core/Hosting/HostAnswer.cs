@@ -10,10 +10,14 @@ public abstract record HostQuestion
 {
     private HostQuestion() { }
 
-    /// <summary>Counts the questions of a host from 1: an answer that comes late is no answer to the next one.</summary>
+    /// <summary>
+    /// Counts the questions of a host from 1: an answer that comes late is no answer to the next one.
+    /// </summary>
     public int Number { get; init; }
 
-    /// <summary>The snippet has fields: answered by <see cref="TypingHost.Fill"/> or <see cref="TypingHost.Leave"/>.</summary>
+    /// <summary>
+    /// The snippet has fields: answered by <see cref="TypingHost.Fill"/> or <see cref="TypingHost.Leave"/>.
+    /// </summary>
     public sealed record FillIn(PlacedSnippet Snippet, Slip Slip) : HostQuestion;
 
     /// <summary>
@@ -62,12 +66,13 @@ public sealed record Ended(Firing Firing, Outcome Outcome, int Deleted, string I
 }
 
 /// <summary>What a keyboard does after something happened at it.</summary>
-/// <param name="Steps">
-/// To be carried out now, in order. A key that was held back and goes to the application is one of them; if none presses it, the host
-/// has used it.
+/// <param name="Steps">To be carried out now, in order. A key that was held back and goes to the application is one of
+/// them; if none presses it, the host has used it.
 /// </param>
-/// <param name="Next">What the keyboard holds back from now on; while it carries steps out, it holds everything back.</param>
-/// <param name="AskAt">When it calls <see cref="TypingHost.Pause"/>, unless something happens before; null for never.</param>
+/// <param name="Next">What the keyboard holds back from now on; while it carries steps out, it holds everything
+/// back.</param>
+/// <param name="AskAt">When it calls <see cref="TypingHost.Pause"/>, unless something happens before; null for
+/// never.</param>
 /// <param name="Question">What is asked of the user; null for nothing.</param>
 /// <param name="Hint">The abbreviation that only waits for its closing key, if it is to be shown.</param>
 /// <param name="Offers">How the text may go on, and which of them the key would take that takes one.</param>

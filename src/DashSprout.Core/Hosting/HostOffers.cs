@@ -3,7 +3,10 @@ using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Hosting;
 
-/// <summary>What a host offers while somebody types: what follows its text, the offers, and the keys that walk through them and take one.</summary>
+/// <summary>
+/// What a host offers while somebody types: what follows its text, the offers, and the keys that walk through them and
+/// take one.
+/// </summary>
 internal sealed class HostOffers(HostSurroundings surroundings)
 {
     /// <summary>Follows the text that is typed.</summary>
@@ -44,7 +47,9 @@ internal sealed class HostOffers(HostSurroundings surroundings)
         Missed ??= Follower.Missed;
     }
 
-    /// <summary>The offer that a key takes; null for none. The arrow takes one at a line's end only, where it would go nowhere.</summary>
+    /// <summary>
+    /// The offer that a key takes; null for none. The arrow takes one at a line's end only, where it would go nowhere.
+    /// </summary>
     public Offer? TakenBy(Key key) =>
         Now.Chosen is { } offer && key == surroundings.TakeKey() && (EndsLine || !OfferKeys.IsAtLineEndOnly(key))
             ? offer
@@ -63,7 +68,9 @@ internal sealed class HostOffers(HostSurroundings surroundings)
         return true;
     }
 
-    /// <summary>Takes over what the follower offers; an offer that was walked to stays chosen until they change.</summary>
+    /// <summary>
+    /// Takes over what the follower offers; an offer that was walked to stays chosen until they change.
+    /// </summary>
     public OfferList Look()
     {
         var all = Follower.Offers;

@@ -4,13 +4,17 @@ using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Hosting;
 
-/// <summary>What a host asks of its surroundings; each is asked when it is needed, so that a change holds from the next key on.</summary>
+/// <summary>
+/// What a host asks of its surroundings; each is asked when it is needed, so that a change holds from the next key on.
+/// </summary>
 public sealed record HostSurroundings
 {
     /// <summary>The triggers.</summary>
     public required Func<TriggerIndex> Index { get; init; }
 
-    /// <summary>Time, zone, locale, chance and other snippets; the host adds clipboard, selection and answers.</summary>
+    /// <summary>
+    /// Time, zone, locale, chance and other snippets; the host adds clipboard, selection and answers.
+    /// </summary>
     public required Func<RenderContext> Context { get; init; }
 
     /// <summary>Whether the engine rests in an application.</summary>

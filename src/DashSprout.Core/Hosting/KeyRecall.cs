@@ -6,8 +6,8 @@ namespace DashSprout.Core.Hosting;
 public sealed record RecalledKey(string App, Keystroke Keystroke, TraceEntry Trace);
 
 /// <summary>
-/// The last things that happened at a keyboard, so that they can be explained when somebody asks: an engine of its own is told them
-/// again and says why. Nothing is made while nobody asks, and nothing is kept of secret fields.
+/// The last things that happened at a keyboard, so that they can be explained when somebody asks: an engine of its own
+/// is told them again and says why. Nothing is made while nobody asks, and nothing is kept of secret fields.
 /// </summary>
 internal sealed class KeyRecall
 {

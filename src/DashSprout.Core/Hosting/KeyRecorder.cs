@@ -5,8 +5,9 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Hosting;
 
 /// <summary>
-/// Records what is typed, as a snippet can do it again: text, keys, and fields by their names. What an abbreviation grew into is recorded as
-/// its text, since nothing that a snippet puts in sets off another. Whoever uses it keeps fields away that hide what is typed.
+/// Records what is typed, as a snippet can do it again: text, keys, and fields by their names. What an abbreviation
+/// grew into is recorded as its text, since nothing that a snippet puts in sets off another. Whoever uses it keeps
+/// fields away that hide what is typed.
 /// </summary>
 public sealed class KeyRecorder
 {
@@ -63,7 +64,8 @@ public sealed class KeyRecorder
     public void Clicked() => moving = false;
 
     /// <summary>Something came of a key or of an answer.</summary>
-    /// <param name="keys">Those that are in the field already; a key that was held back reaches it by the steps alone.</param>
+    /// <param name="keys">Those that are in the field already; a key that was held back reaches it by the steps
+    /// alone.</param>
     /// <param name="steps">What is carried out.</param>
     public void Decided(IReadOnlyList<Key> keys, IReadOnlyList<DeliveryStep> steps)
     {

@@ -38,13 +38,19 @@ public readonly record struct OfferList(IReadOnlyList<Offer> All, int At)
     public Offer? Chosen => All.Count == 0 ? null : All[At];
 }
 
-/// <summary>Follows the text that is typed at one host, and says how it may go on. Not safe for use by several threads.</summary>
+/// <summary>
+/// Follows the text that is typed at one host, and says how it may go on. Not safe for use by several threads.
+/// </summary>
 public interface ITextFollower
 {
-    /// <summary>How the text may go on, the likeliest first; the same list as before when nothing has changed.</summary>
+    /// <summary>
+    /// How the text may go on, the likeliest first; the same list as before when nothing has changed.
+    /// </summary>
     IReadOnlyList<Offer> Offers { get; }
 
-    /// <summary>A trigger that would have put in what was just typed in full; null when there is none, or it was told lately.</summary>
+    /// <summary>
+    /// A trigger that would have put in what was just typed in full; null when there is none, or it was told lately.
+    /// </summary>
     ActiveTrigger? Missed { get; }
 
     /// <summary>The focus went to a field.</summary>

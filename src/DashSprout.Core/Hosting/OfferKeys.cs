@@ -17,7 +17,10 @@ public static class OfferKeys
     /// <summary>Whether a key goes somewhere within a line, so that it takes an offer at its end only.</summary>
     public static bool IsAtLineEndOnly(Key key) => key == Usual;
 
-    /// <summary>Reads the key that takes an offer; throws <see cref="InvalidInputException"/> for one that is used in ordinary typing.</summary>
+    /// <summary>
+    /// Reads the key that takes an offer; throws <see cref="InvalidInputException"/> for one that is used in ordinary
+    /// typing.
+    /// </summary>
     public static Key Read(string field, string value)
     {
         var key = Key.Parse(field, value);
@@ -31,7 +34,8 @@ public static class OfferKeys
             ? key
             : throw new InvalidInputException(
                 field,
-                $"“{value}” is used in ordinary typing, so it would take offers that nobody wants. Choose an arrow, End, a function key or a chord such as Ctrl+Alt+Enter."
+                $"“{value}” is used in ordinary typing, so it would take offers that nobody wants. Choose an "
+                    + "arrow, End, a function key or a chord such as Ctrl+Alt+Enter."
             );
     }
 }

@@ -7,9 +7,9 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Hosting;
 
 /// <summary>
-/// What stands between a keyboard and the engine, the same for all keyboards: it is told what happens, and says what is to be
-/// done now and what the keyboard holds back next. A pure state machine without clock or I/O, for one place where somebody
-/// types. A key that sets nothing off and was not held back allocates nothing.
+/// What stands between a keyboard and the engine, the same for all keyboards: it is told what happens, and says what is
+/// to be done now and what the keyboard holds back next. A pure state machine without clock or I/O, for one place where
+/// somebody types. A key that sets nothing off and was not held back allocates nothing.
 /// </summary>
 public sealed class TypingHost
 {
@@ -72,7 +72,9 @@ public sealed class TypingHost
         set => ReadClipboard = () => value;
     }
 
-    /// <summary>How the selection is read by a keyboard that does not tell it with each key; null for one that does.</summary>
+    /// <summary>
+    /// How the selection is read by a keyboard that does not tell it with each key; null for one that does.
+    /// </summary>
     public Func<string?>? ReadSelection { get; set; }
 
     /// <summary>How the keyboard's clipboard is read; only what uses it asks.</summary>
@@ -98,7 +100,8 @@ public sealed class TypingHost
     public OfferList Offers => offers.Now;
 
     /// <summary>
-    /// The chords that set something off or take something back here, for the keyboard to hold back always; none while the engine rests.
+    /// The chords that set something off or take something back here, for the keyboard to hold back always; none while
+    /// the engine rests.
     /// </summary>
     public IReadOnlyList<string> Chords()
     {
@@ -113,7 +116,9 @@ public sealed class TypingHost
         return [.. hotkeys.Concat(offers.Chords).Distinct().Order(StringComparer.Ordinal)];
     }
 
-    /// <summary>What was done with the last keys, and why: worked out when somebody asks, and never for secret fields.</summary>
+    /// <summary>
+    /// What was done with the last keys, and why: worked out when somebody asks, and never for secret fields.
+    /// </summary>
     public IReadOnlyList<RecalledKey> Explain() => recall.Explain(surroundings.Index);
 
     /// <summary>
@@ -141,8 +146,8 @@ public sealed class TypingHost
     }
 
     /// <summary>
-    /// The keyboard knows what stands before the caret although it was not typed here, as some applications tell it after a click: its
-    /// last character counts for left edges.
+    /// The keyboard knows what stands before the caret although it was not typed here, as some applications tell it
+    /// after a click: its last character counts for left edges.
     /// </summary>
     public HostAnswer StandsBefore(string text)
     {
@@ -162,8 +167,10 @@ public sealed class TypingHost
 
     /// <summary>A key was pressed.</summary>
     /// <param name="held">Whether the keyboard held it back; the application has it already otherwise.</param>
-    /// <param name="selected">The text selected in the field, where the keyboard knows it; null when it is too long.</param>
-    /// <param name="endsLine">Whether nothing stands behind the caret in its line, as far as the keyboard knows.</param>
+    /// <param name="selected">The text selected in the field, where the keyboard knows it; null when it is too
+    /// long.</param>
+    /// <param name="endsLine">Whether nothing stands behind the caret in its line, as far as the keyboard
+    /// knows.</param>
     public HostAnswer Press(in Keystroke keystroke, bool held, string? selected = "", bool endsLine = true)
     {
         Begin();
@@ -175,8 +182,8 @@ public sealed class TypingHost
     }
 
     /// <summary>
-    /// A text was composed by an input method or dead keys and is in the field: it counts as typed, grapheme by grapheme. When one of
-    /// them sets something off, those behind it are taken out and typed after it.
+    /// A text was composed by an input method or dead keys and is in the field: it counts as typed, grapheme by
+    /// grapheme. When one of them sets something off, those behind it are taken out and typed after it.
     /// </summary>
     /// <param name="endsLine">Whether nothing stands behind the caret in its line.</param>
     public HostAnswer Compose(IReadOnlyList<Keystroke> keystrokes, bool endsLine = true)
@@ -221,7 +228,9 @@ public sealed class TypingHost
         return Answer();
     }
 
-    /// <summary>What gives way is meant at once: the keyboard is about to pass a key on that it cannot hold back.</summary>
+    /// <summary>
+    /// What gives way is meant at once: the keyboard is about to pass a key on that it cannot hold back.
+    /// </summary>
     public HostAnswer Settle() => Pause(long.MaxValue);
 
     /// <summary>A snippet was chosen by hand; it goes in where the caret is.</summary>
@@ -321,13 +330,15 @@ public sealed class TypingHost
         return true;
     }
 
-    /// <summary>Whether a key takes what was typed away in this field: it sends the line, or goes on to another field.</summary>
+    /// <summary>
+    /// Whether a key takes what was typed away in this field: it sends the line, or goes on to another field.
+    /// </summary>
     private bool SendsLine(Key key) =>
         key.AddsText && key.Kind != KeyKind.Typed && (Field is FieldKind.SingleLine or FieldKind.Secret);
 
     /// <summary>
-    /// Whether a key that was not held back has done something that cannot be made undone: it moved the caret away from what gives
-    /// way, deleted what could be taken back, or sent a line off.
+    /// Whether a key that was not held back has done something that cannot be made undone: it moved the caret away from
+    /// what gives way, deleted what could be taken back, or sent a line off.
     /// </summary>
     private bool ActedAlready(Key key) =>
         key.Kind is KeyKind.Named or KeyKind.Chord

@@ -4,18 +4,24 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Learning;
 
 /// <summary>
-/// A text that somebody may be about to type, and how often its first words were followed by all of it. Its counts may be told by several threads.
+/// A text that somebody may be about to type, and how often its first words were followed by all of it. Its counts may
+/// be told by several threads.
 /// </summary>
 public sealed class Beginning
 {
     /// <summary>The most words of a text that are followed.</summary>
     public const int MostWords = 200;
 
-    /// <summary>A snippet is trusted before anything is known of it: it is offered until it was passed over twice, and again once it was typed in full more often.</summary>
+    /// <summary>
+    /// A snippet is trusted before anything is known of it: it is offered until it was passed over twice, and again
+    /// once it was typed in full more often.
+    /// </summary>
     private const double Trust = 4,
         SnippetDoubt = 4;
 
-    /// <summary>Of a phrase something is known; what it is doubted by was tuned with the open text in <c>bench/</c>.</summary>
+    /// <summary>
+    /// Of a phrase something is known; what it is doubted by was tuned with the open text in <c>bench/</c>.
+    /// </summary>
     private const double PhraseDoubt = 0.5;
 
     /// <summary>What an offer must be: right two times in three.</summary>
@@ -94,7 +100,8 @@ public sealed class Beginning
         Graphemes.Count(Text) - Math.Max(1, Graphemes.Count(trigger.Trigger.Text));
 
     /// <summary>
-    /// Where the text ends that is likely to follow its first words: all of it for a snippet, as much as came two times in three for a phrase; 0 when that is nothing.
+    /// Where the text ends that is likely to follow its first words: all of it for a snippet, as much as came two times
+    /// in three for a phrase; 0 when that is nothing.
     /// </summary>
     internal int LikelyEnd(int words)
     {

@@ -47,7 +47,10 @@ public sealed class PhraseBeginnings
     }
 }
 
-/// <summary>The texts of all snippets that can be set off here, by their first words. Immutable, but for what their beginnings count.</summary>
+/// <summary>
+/// The texts of all snippets that can be set off here, by their first words. Immutable, but for what their beginnings
+/// count.
+/// </summary>
 public sealed class SnippetBeginnings
 {
     private readonly Dictionary<
@@ -84,7 +87,10 @@ public sealed class SnippetBeginnings
     /// <summary>No snippets.</summary>
     public static SnippetBeginnings None { get; } = new(TriggerIndex.Empty, null);
 
-    /// <summary>The texts of an index's snippets; those that are as they were before are taken over, with what was counted of them.</summary>
+    /// <summary>
+    /// The texts of an index's snippets; those that are as they were before are taken over, with what was counted of
+    /// them.
+    /// </summary>
     public static SnippetBeginnings Of(TriggerIndex index, SnippetBeginnings before) => new(index, before);
 
     /// <summary>Those whose first words are these.</summary>
@@ -98,7 +104,8 @@ public sealed class SnippetBeginnings
     }
 
     /// <summary>
-    /// Whether a trigger's text is worth following: nobody wants to be offered what is corrected, and what is private is not shown.
+    /// Whether a trigger's text is worth following: nobody wants to be offered what is corrected, and what is private
+    /// is not shown.
     /// </summary>
     private static bool IsOf(ActiveTrigger trigger) =>
         trigger.Placed is { Active: true, Snippet.Private: false, Rules.BackspaceTakesBack: false }

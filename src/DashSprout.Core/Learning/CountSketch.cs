@@ -1,10 +1,12 @@
 namespace DashSprout.Core.Learning;
 
 /// <summary>
-/// Counts things without keeping them: the Count-Min sketch of Cormode and Muthukrishnan, “An Improved Data Stream Summary: The Count-Min Sketch and its
-/// Applications” (Journal of Algorithms 55, 2005), with the conservative update of Estan and Varghese (2002). A count is never too low, and after N counted things too high by
-/// more than e·N/<see cref="Width"/> with a probability below e^-<see cref="Depth"/>. It forgets: after every <see cref="Span"/> things all counts are halved, as in Einziger,
-/// Friedman and Manes, “TinyLFU” (2017), so what came once long ago is gone. Its size never changes. Not safe for use by several threads.
+/// Counts things without keeping them: the Count-Min sketch of Cormode and Muthukrishnan, “An Improved Data Stream
+/// Summary: The Count-Min Sketch and its Applications” (Journal of Algorithms 55, 2005), with the conservative update
+/// of Estan and Varghese (2002). A count is never too low, and after N counted things too high by more than
+/// e·N/<see cref="Width"/> with a probability below e^-<see cref="Depth"/>. It forgets: after every <see cref="Span"/>
+/// things all counts are halved, as in Einziger, Friedman and Manes, “TinyLFU” (2017), so what came once long ago is
+/// gone. Its size never changes. Not safe for use by several threads.
 /// </summary>
 public sealed class CountSketch
 {
@@ -31,7 +33,9 @@ public sealed class CountSketch
     /// <summary>How many things are counted before all counts are halved.</summary>
     public long Span { get; }
 
-    /// <summary>How many things were counted since the last time that counts were halved, and half of those before.</summary>
+    /// <summary>
+    /// How many things were counted since the last time that counts were halved, and half of those before.
+    /// </summary>
     public long Counted { get; private set; }
 
     /// <summary>The counters, row after row.</summary>
@@ -89,7 +93,9 @@ public sealed class CountSketch
         Counted = 0;
     }
 
-    /// <summary>Two halves of the code stand for as many hash functions as there are rows (Kirsch and Mitzenmacher, 2006).</summary>
+    /// <summary>
+    /// Two halves of the code stand for as many hash functions as there are rows (Kirsch and Mitzenmacher, 2006).
+    /// </summary>
     private int Cell(int row, ulong code) =>
         row * Width + ((int)((uint)code + (uint)row * ((uint)(code >> 32) | 1)) & mask);
 }

@@ -1,15 +1,17 @@
 namespace DashSprout.Core.Learning;
 
 /// <summary>
-/// How well somebody knows one of their abbreviations. The schedule is Leitner's (Sebastian Leitner, “So lernt man lernen”, 1972): what was known moves on to a
-/// box that is asked later, what was not goes back to the first.
+/// How well somebody knows one of their abbreviations. The schedule is Leitner's (Sebastian Leitner, “So lernt man
+/// lernen”, 1972): what was known moves on to a box that is asked later, what was not goes back to the first.
 /// </summary>
 /// <param name="Trigger">The abbreviation.</param>
 /// <param name="Box">The box it lies in, from 0.</param>
 /// <param name="Due">The day from which it is asked again.</param>
 public sealed record DrillCard(long SnippetId, string Trigger, int Box, DateOnly Due, int Right, int Wrong)
 {
-    /// <summary>The days until what lies in each box is asked again (common practice for Leitner's five boxes and the first).</summary>
+    /// <summary>
+    /// The days until what lies in each box is asked again (common practice for Leitner's five boxes and the first).
+    /// </summary>
     public static IReadOnlyList<int> Days { get; } = [0, 1, 3, 7, 14, 30];
 
     /// <summary>From this box on it counts as known.</summary>
@@ -21,7 +23,9 @@ public sealed record DrillCard(long SnippetId, string Trigger, int Box, DateOnly
     /// <summary>Whether it was never asked.</summary>
     public bool IsNew => Right + Wrong == 0;
 
-    /// <summary>Whether it is to be asked; a clock that was far ahead once keeps nothing away for longer than its box.</summary>
+    /// <summary>
+    /// Whether it is to be asked; a clock that was far ahead once keeps nothing away for longer than its box.
+    /// </summary>
     public bool IsDue(DateOnly today) => Due <= today || Due > today.AddDays(Days[Box]);
 
     /// <summary>The share of times it was not known, from 0 to 1.</summary>

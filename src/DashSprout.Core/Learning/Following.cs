@@ -14,7 +14,9 @@ namespace DashSprout.Core.Learning;
 /// <param name="Take">The key that takes an offer.</param>
 public sealed record FollowingRules(bool Learns, bool Offers, bool Misses, Scope Where, Key Take)
 {
-    /// <summary>Applications in which somebody only tries things out: nothing of that is remembered or counted.</summary>
+    /// <summary>
+    /// Applications in which somebody only tries things out: nothing of that is remembered or counted.
+    /// </summary>
     public EquatableList<string> Practice { get; init; } = EquatableList<string>.Empty;
 
     /// <summary>Nothing is followed.</summary>
@@ -51,6 +53,9 @@ public sealed class Following
     /// <summary>Told what was typed in one go; whoever learns it takes it away from the thread that types.</summary>
     public Action<TypedText> Typed { get; init; } = _ => { };
 
-    /// <summary>Told when a text was typed in full although a trigger would have put it in, with the keys that it would have saved; says whether it is shown.</summary>
+    /// <summary>
+    /// Told when a text was typed in full although a trigger would have put it in, with the keys that it would have
+    /// saved; says whether it is shown.
+    /// </summary>
     public Func<ActiveTrigger, int, bool> Missed { get; init; } = (_, _) => false;
 }

@@ -3,8 +3,8 @@ using DashSprout.Core.Safety;
 namespace DashSprout.Core.Learning;
 
 /// <summary>
-/// How likely one letter follows another in a language, to tell words from letters by chance: the information of each letter given the one before (Shannon, “Prediction and
-/// Entropy of Printed English”, 1951).
+/// How likely one letter follows another in a language, to tell words from letters by chance: the information of each
+/// letter given the one before (Shannon, “Prediction and Entropy of Printed English”, 1951).
 /// </summary>
 public sealed class LetterPairs
 {
@@ -44,7 +44,9 @@ public sealed class LetterPairs
         return new LetterPairs(counts);
     }
 
-    /// <summary>The information of a word in bits a letter; letters of other scripts and with accents say nothing.</summary>
+    /// <summary>
+    /// The information of a word in bits a letter; letters of other scripts and with accents say nothing.
+    /// </summary>
     public double BitsALetter(ReadOnlySpan<char> word)
     {
         double sum = 0;

@@ -4,7 +4,9 @@ namespace DashSprout.Core.Learning;
 /// <param name="Keys">Keys that its trigger would have saved.</param>
 public sealed record MissedChance(long SnippetId, int Times, long Keys, DateTimeOffset LastAt);
 
-/// <summary>The texts that were typed in full although a snippet has them, as counts. Several threads may tell it.</summary>
+/// <summary>
+/// The texts that were typed in full although a snippet has them, as counts. Several threads may tell it.
+/// </summary>
 public sealed class MissedChances
 {
     /// <summary>How long nothing more is said of a snippet, once something was.</summary>
@@ -24,7 +26,10 @@ public sealed class MissedChances
         }
     }
 
-    /// <summary>Counts one; says whether it is to be shown: at most once an hour for each snippet. A clock that was set back keeps nothing quiet for longer.</summary>
+    /// <summary>
+    /// Counts one; says whether it is to be shown: at most once an hour for each snippet. A clock that was set back
+    /// keeps nothing quiet for longer.
+    /// </summary>
     public bool Add(long snippetId, int keys, DateTimeOffset now)
     {
         lock (gate)

@@ -5,8 +5,10 @@ namespace DashSprout.Core.Learning;
 public readonly record struct NearPair(long One, long Other, double Alike);
 
 /// <summary>
-/// Finds texts that are nearly the same: the resemblance of Broder, “On the resemblance and containment of documents” (1997), the share of runs of words that two texts have in common.
-/// Only texts are compared that share one of their first runs in a fixed order, as those that are alike enough must (Bayardo, Ma and Srikant, “Scaling Up All Pairs Similarity Search”, 2007).
+/// Finds texts that are nearly the same: the resemblance of Broder, “On the resemblance and containment of documents”
+/// (1997), the share of runs of words that two texts have in common. Only texts are compared that share one of their
+/// first runs in a fixed order, as those that are alike enough must (Bayardo, Ma and Srikant, “Scaling Up All Pairs
+/// Similarity Search”, 2007).
 /// </summary>
 public static class NearlySame
 {
@@ -16,7 +18,10 @@ public static class NearlySame
     private const int Run = 2,
         FewestWords = 4;
 
-    /// <summary>With how many others a text is compared, the latest first, so that a thousand equal ones are not compared a million times.</summary>
+    /// <summary>
+    /// With how many others a text is compared, the latest first, so that a thousand equal ones are not compared a
+    /// million times.
+    /// </summary>
     private const int MostCompared = 60;
 
     /// <summary>The pairs that are nearly the same, the most alike first.</summary>
@@ -65,7 +70,9 @@ public static class NearlySame
         ];
     }
 
-    /// <summary>The runs of a text in ascending order, each once; none of a text that is too short to say anything.</summary>
+    /// <summary>
+    /// The runs of a text in ascending order, each once; none of a text that is too short to say anything.
+    /// </summary>
     private static ulong[] RunsOf(string text)
     {
         var words = TypedLine.WordsOf(text);

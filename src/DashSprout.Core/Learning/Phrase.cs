@@ -3,9 +3,11 @@ using DashSprout.Core.Finding;
 namespace DashSprout.Core.Learning;
 
 /// <summary>A text that came back while somebody typed.</summary>
-/// <param name="Code">What it is known by; other capitals and other punctuation around words make no other phrase.</param>
+/// <param name="Code">What it is known by; other capitals and other punctuation around words make no other
+/// phrase.</param>
 /// <param name="Varies">Whether it differs in names, numbers or dates each time it comes.</param>
-/// <param name="Texts">How it was typed: once for a phrase that never varies, else the last ways, the newest at the end.</param>
+/// <param name="Texts">How it was typed: once for a phrase that never varies, else the last ways, the newest at the
+/// end.</param>
 /// <param name="Times">How often it was typed.</param>
 /// <param name="Use">How much it is typed lately.</param>
 /// <param name="Apps">The applications in which it was typed.</param>
@@ -35,7 +37,10 @@ public sealed record Phrase(
     /// <summary>How it was typed last.</summary>
     public string Text => Texts[^1];
 
-    /// <summary>How often a week it is typed, from the first time on, counted as a week at least; a clock that went back makes it no more often.</summary>
+    /// <summary>
+    /// How often a week it is typed, from the first time on, counted as a week at least; a clock that went back makes
+    /// it no more often.
+    /// </summary>
     public double TimesAWeek(DateTimeOffset now) => Times / Math.Max(1, (now - FirstAt) / TimeSpan.FromDays(7));
 
     /// <summary>It was typed once more.</summary>

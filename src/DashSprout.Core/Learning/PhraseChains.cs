@@ -1,7 +1,8 @@
 namespace DashSprout.Core.Learning;
 
 /// <summary>
-/// Puts texts together again that are longer than phrases are: of such a text each phrase of the most words begins at the second word of the one before, and came as often.
+/// Puts texts together again that are longer than phrases are: of such a text each phrase of the most words begins at
+/// the second word of the one before, and came as often.
 /// </summary>
 internal sealed class PhraseChains
 {

@@ -16,8 +16,9 @@ public sealed record LearnedState(
 );
 
 /// <summary>
-/// Remembers the phrases that come back. Every phrase of a typed line is counted in a sketch that keeps no text; only one that came before is kept as text, so what is typed once
-/// is not. What is not typed for some time is forgotten, and when there are too many, those go that are typed least. Not safe for use by several threads.
+/// Remembers the phrases that come back. Every phrase of a typed line is counted in a sketch that keeps no text; only
+/// one that came before is kept as text, so what is typed once is not. What is not typed for some time is forgotten,
+/// and when there are too many, those go that are typed least. Not safe for use by several threads.
 /// </summary>
 public sealed class PhraseMemory
 {
@@ -50,7 +51,10 @@ public sealed class PhraseMemory
     /// <summary>Those that are not to be proposed again.</summary>
     public IReadOnlyCollection<Phrase> Dismissed => dismissed.Values;
 
-    /// <summary>Told of each phrase that never varies when it is known, with how often its first words came, by their number from one on.</summary>
+    /// <summary>
+    /// Told of each phrase that never varies when it is known, with how often its first words came, by their number
+    /// from one on.
+    /// </summary>
     public Action<Phrase, IReadOnlyList<int>>? Began { get; set; }
 
     /// <summary>Told of each of those that was typed again.</summary>
@@ -86,20 +90,28 @@ public sealed class PhraseMemory
             LetGo(now);
     }
 
-    /// <summary>Forgets what was typed last before a moment; says whether anything was. What is not to be proposed again stays so, however long it is.</summary>
+    /// <summary>
+    /// Forgets what was typed last before a moment; says whether anything was. What is not to be proposed again stays
+    /// so, however long it is.
+    /// </summary>
     public bool ForgetBefore(DateTimeOffset moment) => RemoveKnown(phrase => phrase.Use.LastAt < moment);
 
     /// <summary>Forgets what was typed in some applications only; says whether anything was.</summary>
     public bool ForgetApps(Func<string, bool> isForgotten) => Remove(phrase => phrase.Apps.All(isForgotten));
 
-    /// <summary>What is typed like private texts is not learned from now on, and what was is forgotten; says whether anything was.</summary>
+    /// <summary>
+    /// What is typed like private texts is not learned from now on, and what was is forgotten; says whether anything
+    /// was.
+    /// </summary>
     public bool Hide(PrivateWords words)
     {
         Privates = words;
         return Remove(phrase => phrase.Texts.Any(words.AreIn));
     }
 
-    /// <summary>Forgets a phrase, and does not remember it again until <see cref="Recall"/>; null when it is not known.</summary>
+    /// <summary>
+    /// Forgets a phrase, and does not remember it again until <see cref="Recall"/>; null when it is not known.
+    /// </summary>
     public Phrase? Dismiss(ulong code)
     {
         if (!phrases.TryGetValue(code, out var phrase))
@@ -109,7 +121,10 @@ public sealed class PhraseMemory
         return phrase;
     }
 
-    /// <summary>Brings back a phrase that was dismissed, with those that go on in it where a text is longer than phrases are; null when it was not.</summary>
+    /// <summary>
+    /// Brings back a phrase that was dismissed, with those that go on in it where a text is longer than phrases are;
+    /// null when it was not.
+    /// </summary>
     public Phrase? Recall(ulong code)
     {
         if (!dismissed.TryGetValue(code, out var phrase))
@@ -234,7 +249,9 @@ public sealed class PhraseMemory
         }
     }
 
-    /// <summary>How often the first words of a phrase came, by their number from one on; of the first alone nothing is known.</summary>
+    /// <summary>
+    /// How often the first words of a phrase came, by their number from one on; of the first alone nothing is known.
+    /// </summary>
     private List<int> FirstWords(Phrase phrase)
     {
         var counts = new List<int>();

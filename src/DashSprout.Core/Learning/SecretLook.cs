@@ -1,6 +1,8 @@
 namespace DashSprout.Core.Learning;
 
-/// <summary>Tells what looks like a pass-phrase or the number of a card or account, which is never learned wherever it is typed.</summary>
+/// <summary>
+/// Tells what looks like a pass-phrase or the number of a card or account, which is never learned wherever it is typed.
+/// </summary>
 /// <param name="pairs">The letters of a language.</param>
 public sealed class SecretLook(LetterPairs pairs)
 {
@@ -13,11 +15,16 @@ public sealed class SecretLook(LetterPairs pairs)
     private const int MostDigitsTogether = 5,
         MostDigits = 7;
 
-    /// <summary>The lengths of numbers with a check digit, from ISO/IEC 7812-1: at least the issuer's eight digits, at most nineteen.</summary>
+    /// <summary>
+    /// The lengths of numbers with a check digit, from ISO/IEC 7812-1: at least the issuer's eight digits, at most
+    /// nineteen.
+    /// </summary>
     private const int ShortestNumber = 8,
         LongestNumber = 19;
 
-    /// <summary>Letters by chance carry more than words of any language; measured in the tests with words of several.</summary>
+    /// <summary>
+    /// Letters by chance carry more than words of any language; measured in the tests with words of several.
+    /// </summary>
     private const double MostBitsALetter = 5.3;
 
     /// <summary>Marks the words of a line that are not to be learned.</summary>
@@ -44,7 +51,9 @@ public sealed class SecretLook(LetterPairs pairs)
         }
     }
 
-    /// <summary>Whether a word has more information than words have: letters mixed with digits and signs, or letters by chance.</summary>
+    /// <summary>
+    /// Whether a word has more information than words have: letters mixed with digits and signs, or letters by chance.
+    /// </summary>
     public bool LooksUnguessable(ReadOnlySpan<char> word)
     {
         if (word.Length > LongestWord)
@@ -144,7 +153,10 @@ public sealed class SecretLook(LetterPairs pairs)
         return !IsDatesOnly(line, words, from, to);
     }
 
-    /// <summary>Whether all of it is dates and times: groups of one, two or four digits between points, slashes, colons or hyphens.</summary>
+    /// <summary>
+    /// Whether all of it is dates and times: groups of one, two or four digits between points, slashes, colons or
+    /// hyphens.
+    /// </summary>
     private static bool IsDatesOnly(string line, IReadOnlyList<Range> words, int from, int to)
     {
         for (var at = from; at < to; at++)

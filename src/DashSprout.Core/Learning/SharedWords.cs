@@ -26,8 +26,8 @@ public abstract record SharedPart
 }
 
 /// <summary>
-/// What some texts share, word by word: they are aligned one after the other as in Needleman and Wunsch, “A general method applicable to the search for similarities in the amino
-/// acid sequence of two proteins” (1970).
+/// What some texts share, word by word: they are aligned one after the other as in Needleman and Wunsch, “A general
+/// method applicable to the search for similarities in the amino acid sequence of two proteins” (1970).
 /// </summary>
 public static class SharedWords
 {

@@ -4,7 +4,8 @@ using DashSprout.Core.Bodies;
 namespace DashSprout.Core.Learning;
 
 /// <summary>A phrase that is worth a snippet.</summary>
-/// <param name="Phrases">What was typed: one phrase, or several that go on in one another where a text is longer than phrases are.</param>
+/// <param name="Phrases">What was typed: one phrase, or several that go on in one another where a text is longer than
+/// phrases are.</param>
 /// <param name="Parts">What stays the same in it, and what is another each time.</param>
 /// <param name="KeysAWeek">Keys that a snippet would have saved in a week.</param>
 public sealed record Sprout(IReadOnlyList<Phrase> Phrases, IReadOnlyList<SharedPart> Parts, int KeysAWeek)
@@ -73,8 +74,8 @@ public sealed record Sprout(IReadOnlyList<Phrase> Phrases, IReadOnlyList<SharedP
     }
 
     /// <summary>
-    /// The phrases that are worth a snippet, by the keys it would save. What is only a part of a longer one is worth what it is typed beside that; what a snippet has already is not
-    /// among them.
+    /// The phrases that are worth a snippet, by the keys it would save. What is only a part of a longer one is worth
+    /// what it is typed beside that; what a snippet has already is not among them.
     /// </summary>
     /// <param name="isKnown">Whether a snippet puts a text in.</param>
     public static IReadOnlyList<Sprout> Of(
@@ -102,7 +103,8 @@ public sealed record Sprout(IReadOnlyList<Phrase> Phrases, IReadOnlyList<SharedP
             var words = WordsOf(text);
             if (dismissed.Exists(other => Overlap(words, other)))
                 continue;
-            // A longer one that was chosen before is typed in full each time; what is left are the times that this was typed without it.
+            // A longer one that was chosen before is typed in full each time; what is left are the times that this was
+            // typed without it.
             var beside =
                 phrase.Times
                 - sprouts

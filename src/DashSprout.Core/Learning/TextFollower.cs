@@ -7,15 +7,19 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Learning;
 
 /// <summary>
-/// Follows what is typed at one host, word by word: which known texts may be begun there, and which were typed to their end. What was typed in one go is handed on when the caret
-/// goes elsewhere; what is erased or taken back before is gone.
+/// Follows what is typed at one host, word by word: which known texts may be begun there, and which were typed to their
+/// end. What was typed in one go is handed on when the caret goes elsewhere; what is erased or taken back before is
+/// gone.
 /// </summary>
 public sealed class TextFollower(Following following) : ITextFollower
 {
     private const int MostActive = 48,
         MostOffers = 5;
 
-    /// <summary>A beginning is offered from so many words and characters on, when so many characters would follow; tuned with the open text in <c>bench/</c>.</summary>
+    /// <summary>
+    /// A beginning is offered from so many words and characters on, when so many characters would follow; tuned with
+    /// the open text in <c>bench/</c>.
+    /// </summary>
     private const int FewestWords = 2,
         FewestTyped = 15,
         FewestLeft = 6;
@@ -123,7 +127,10 @@ public sealed class TextFollower(Following following) : ITextFollower
         ShowOffers(atLineEnd);
     }
 
-    /// <summary>Whether this field is followed, by the rules as they are now; what was typed under others is not handed on under new ones.</summary>
+    /// <summary>
+    /// Whether this field is followed, by the rules as they are now; what was typed under others is not handed on under
+    /// new ones.
+    /// </summary>
     private bool Follows()
     {
         var now = following.Rules;
@@ -159,7 +166,9 @@ public sealed class TextFollower(Following following) : ITextFollower
         typed.ReadAgain(() => WordEnded(counts: false));
     }
 
-    /// <summary>A word is complete: texts that were begun go on with it, and others may begin with the last ones.</summary>
+    /// <summary>
+    /// A word is complete: texts that were begun go on with it, and others may begin with the last ones.
+    /// </summary>
     private void WordEnded(bool counts)
     {
         GoOn(typed[^1].Code, typed[^1].AfterLine, counts);
@@ -281,7 +290,10 @@ public sealed class TextFollower(Following following) : ITextFollower
         offers = shown.Count == 0 ? [] : [.. shown.Select(OfferOf)];
     }
 
-    /// <summary>What more words were typed of comes first, then what is likelier, then what would save most; the same text is there once.</summary>
+    /// <summary>
+    /// What more words were typed of comes first, then what is likelier, then what would save most; the same text is
+    /// there once.
+    /// </summary>
     private void PutInOrder(in Listed one)
     {
         var rest = one.Beginning.Text.AsSpan(one.Left..one.End);

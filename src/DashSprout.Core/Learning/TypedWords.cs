@@ -2,7 +2,9 @@ using System.Globalization;
 
 namespace DashSprout.Core.Learning;
 
-/// <summary>The text that somebody types in one go, and its words by their codes. It has an end: what would not fit is refused.</summary>
+/// <summary>
+/// The text that somebody types in one go, and its words by their codes. It has an end: what would not fit is refused.
+/// </summary>
 internal sealed class TypedWords
 {
     /// <summary>The most that is kept, in UTF-16 units.</summary>
@@ -64,7 +66,10 @@ internal sealed class TypedWords
         return true;
     }
 
-    /// <summary>Takes the last grapheme away; true when a word that was complete is being typed again, and <see cref="ReadAgain"/> is to follow.</summary>
+    /// <summary>
+    /// Takes the last grapheme away; true when a word that was complete is being typed again, and
+    /// <see cref="ReadAgain"/> is to follow.
+    /// </summary>
     public bool Erase()
     {
         if (Length == 0)

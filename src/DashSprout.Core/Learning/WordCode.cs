@@ -3,8 +3,8 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Learning;
 
 /// <summary>
-/// Words as numbers: two that differ only in letter case or in the punctuation around them have the same. FNV-1a of 64 bits (Fowler, Noll and Vo), whose
-/// last bits are mixed as in MurmurHash3's finaliser (Appleby).
+/// Words as numbers: two that differ only in letter case or in the punctuation around them have the same. FNV-1a of 64
+/// bits (Fowler, Noll and Vo), whose last bits are mixed as in MurmurHash3's finaliser (Appleby).
 /// </summary>
 public static class WordCode
 {
@@ -14,7 +14,9 @@ public static class WordCode
     /// <summary>The code of no words.</summary>
     public const ulong None = Basis;
 
-    /// <summary>Where a word's letters and digits are, without what stands around them; all of it when it has none.</summary>
+    /// <summary>
+    /// Where a word's letters and digits are, without what stands around them; all of it when it has none.
+    /// </summary>
     public static Range Core(ReadOnlySpan<char> word)
     {
         var (start, end) = (0, word.Length);

@@ -1,14 +1,14 @@
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// Where things of one kind stand side by side. Positions have gaps: what is put between two others leaves those as they are, until
-/// there is no room left and all are placed anew.
+/// Where things of one kind stand side by side. Positions have gaps: what is put between two others leaves those as
+/// they are, until there is no room left and all are placed anew.
 /// </summary>
 internal static class Arranging
 {
     /// <summary>
-    /// Puts items among others and gives back all whose position is another one then, the new ones among them. The list holds
-    /// them afterwards.
+    /// Puts items among others and gives back all whose position is another one then, the new ones among them. The list
+    /// holds them afterwards.
     /// </summary>
     /// <param name="at">The place of the first.</param>
     public static IReadOnlyList<Item> Insert(List<Item> beside, int at, IReadOnlyList<Item> items, long parent)

@@ -4,8 +4,8 @@ using DashSprout.Core.Bodies;
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// All libraries, folders and snippets as they are at one moment. A change makes another catalogue that shares what did not
-/// change, at a cost that grows with the change and not with the catalogue.
+/// All libraries, folders and snippets as they are at one moment. A change makes another catalogue that shares what did
+/// not change, at a cost that grows with the change and not with the catalogue.
 /// </summary>
 public sealed class Catalogue
 {
@@ -38,8 +38,8 @@ public sealed class Catalogue
     public int Count => items.Count;
 
     /// <summary>
-    /// A catalogue of what a store holds. What cannot be reached from the shelf, because what held it is gone or two folders
-    /// lie in each other, is given back beside it.
+    /// A catalogue of what a store holds. What cannot be reached from the shelf, because what held it is gone or two
+    /// folders lie in each other, is given back beside it.
     /// </summary>
     public static (Catalogue Catalogue, IReadOnlyList<Item> Unreachable) Of(IReadOnlyCollection<Item> all)
     {
@@ -156,14 +156,18 @@ public sealed class Catalogue
         return item as SnippetItem;
     }
 
-    /// <summary>The snippet that a reference in a body means: by identity, or by its path; null when there is none.</summary>
+    /// <summary>
+    /// The snippet that a reference in a body means: by identity, or by its path; null when there is none.
+    /// </summary>
     public SnippetItem? Referred(string target) =>
         References.Id(target) is { } id ? Find(id) as SnippetItem : At(target);
 
     /// <summary>The body that a reference means; null when there is none.</summary>
     public Body? FindBody(string target) => Referred(target)?.Snippet.Body;
 
-    /// <summary>What a reference means, for the user: the snippet's path, or the reference itself when there is none.</summary>
+    /// <summary>
+    /// What a reference means, for the user: the snippet's path, or the reference itself when there is none.
+    /// </summary>
     public string NameOf(string target) => Referred(target) is { } snippet ? PathOf(snippet) : target;
 
     /// <summary>A snippet as files hold it: references are paths.</summary>
@@ -176,8 +180,8 @@ public sealed class Catalogue
         );
 
     /// <summary>
-    /// The catalogue after a change; throws <see cref="InvalidInputException"/> or <see cref="ConflictException"/> when it
-    /// would not be a good one, and nothing has happened then.
+    /// The catalogue after a change; throws <see cref="InvalidInputException"/> or <see cref="ConflictException"/> when
+    /// it would not be a good one, and nothing has happened then.
     /// </summary>
     public Catalogue With(Change change)
     {
@@ -219,13 +223,16 @@ public sealed class Catalogue
         if (after.Slot.Parent != Slot.Shelf && parent is null or SnippetItem)
             throw new InvalidInputException(
                 "parentId",
-                $"There is no library or folder {after.Slot.Parent} that the {after.Title} could lie in. Choose one that exists."
+                $"There is no library or folder {after.Slot.Parent} that the {after.Title} could lie in. "
+                    + "Choose one that exists."
             );
         if (after.Kind == ItemKind.Folder)
             CheckDepth((FolderItem)after);
     }
 
-    /// <summary>What must hold of names that are new in a place: each stands there once for its kind, whatever its letter case.</summary>
+    /// <summary>
+    /// What must hold of names that are new in a place: each stands there once for its kind, whatever its letter case.
+    /// </summary>
     private void CheckNames(long parent, HashSet<Item> named)
     {
         if (named.Count == 1)
@@ -268,7 +275,9 @@ public sealed class Catalogue
                     .DefaultIfEmpty(0)
                     .Max();
 
-    /// <summary>The order of what lies side by side: folders come before snippets, then positions count, then ids.</summary>
+    /// <summary>
+    /// The order of what lies side by side: folders come before snippets, then positions count, then ids.
+    /// </summary>
     private sealed class SiblingOrder : IComparer<Item>
     {
         public int Compare(Item? x, Item? y)

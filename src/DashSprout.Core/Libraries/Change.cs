@@ -24,11 +24,13 @@ public sealed record Change(string What, EquatableList<ItemChange> Items)
         : this(what, new EquatableList<ItemChange>(items)) { }
 
     /// <summary>
-    /// The same change made when the catalogue has become another one, as undoing and doing again need it: only the parts
-    /// that it changed change, and they must still be as it found them. Throws <see cref="ConflictException"/> otherwise.
+    /// The same change made when the catalogue has become another one, as undoing and doing again need it: only the
+    /// parts that it changed change, and they must still be as it found them. Throws <see cref="ConflictException"/>
+    /// otherwise.
     /// </summary>
     /// <param name="back">Whether it is undone.</param>
-    /// <param name="fetch">Brings what lies below an item that comes back from the bin; null when it is gone for good.</param>
+    /// <param name="fetch">Brings what lies below an item that comes back from the bin; null when it is gone for
+    /// good.</param>
     public Change On(Catalogue now, bool back, Func<Item, ItemChange?> fetch)
     {
         var items = Items.Select(item =>

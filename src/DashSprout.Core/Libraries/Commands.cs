@@ -4,8 +4,8 @@ using DashSprout.Core.Bodies;
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// What can be done with a catalogue. Each command says what it would change; <see cref="Catalogue.With"/> does it. Bad input
-/// throws <see cref="InvalidInputException"/>, something that is not there <see cref="MissingItemException"/>.
+/// What can be done with a catalogue. Each command says what it would change; <see cref="Catalogue.With"/> does it. Bad
+/// input throws <see cref="InvalidInputException"/>, something that is not there <see cref="MissingItemException"/>.
 /// </summary>
 public static class Commands
 {
@@ -33,7 +33,9 @@ public static class Commands
         return Added(item);
     }
 
-    /// <summary>Adds snippets at the end of a library or folder, in their order; names that are taken get a number behind them.</summary>
+    /// <summary>
+    /// Adds snippets at the end of a library or folder, in their order; names that are taken get a number behind them.
+    /// </summary>
     public static Change AddSnippets(Catalogue now, long nextId, long parent, IReadOnlyList<Snippet> snippets)
     {
         if (snippets.Count == 0)
@@ -108,7 +110,8 @@ public static class Commands
     }
 
     /// <summary>Changes a folder's name, its switch, or what new triggers begin with in it.</summary>
-    /// <param name="defaults">Null leaves them as they are; <see cref="TriggerDefaults.None"/> says nothing any more.</param>
+    /// <param name="defaults">Null leaves them as they are; <see cref="TriggerDefaults.None"/> says nothing any
+    /// more.</param>
     public static Change ChangeFolder(Catalogue now, long id, string? name, bool? enabled, TriggerDefaults? defaults)
     {
         var folder = now.Get<FolderItem>(id);
@@ -141,7 +144,9 @@ public static class Commands
         return new Change(What(item, next, parts), new ItemChange(item, next));
     }
 
-    /// <summary>Moves an item into a library or folder, in front of another one of its kind there or to the end.</summary>
+    /// <summary>
+    /// Moves an item into a library or folder, in front of another one of its kind there or to the end.
+    /// </summary>
     /// <param name="parent">Of no account for a library.</param>
     public static Change Move(Catalogue now, long id, long parent, long? before)
     {
@@ -164,7 +169,9 @@ public static class Commands
         );
     }
 
-    /// <summary>Moves an item one place up or down among those of its kind beside it; at the end nothing changes.</summary>
+    /// <summary>
+    /// Moves an item one place up or down among those of its kind beside it; at the end nothing changes.
+    /// </summary>
     public static Change Shift(Catalogue now, long id, bool up)
     {
         var item = now.Get<Item>(id);
@@ -190,7 +197,10 @@ public static class Commands
         return new Change($"Deleted the {item.Title}", new ItemChange(item, null));
     }
 
-    /// <summary>What must hold of a snippet's bodies among the others; throws <see cref="InvalidInputException"/> for the field <c>body</c>.</summary>
+    /// <summary>
+    /// What must hold of a snippet's bodies among the others; throws <see cref="InvalidInputException"/> for the field
+    /// <c>body</c>.
+    /// </summary>
     /// <param name="missing">What stands for a snippet that is not there; null when none may be missing.</param>
     public static void Check(Catalogue now, SnippetItem item, Body? missing = null)
     {

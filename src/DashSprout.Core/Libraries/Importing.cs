@@ -3,12 +3,15 @@ using DashSprout.Core.Bodies;
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// Brings libraries into a catalogue. One that replaces another of the same name keeps its place, and what has the same path as
-/// before keeps its identity, so that references, records and what is being typed go on; what the new one has not goes into the bin.
+/// Brings libraries into a catalogue. One that replaces another of the same name keeps its place, and what has the same
+/// path as before keeps its identity, so that references, records and what is being typed go on; what the new one has
+/// not goes into the bin.
 /// </summary>
 public static class Importing
 {
-    /// <summary>The change that brings libraries in, and the references in them that lead nowhere, as sentences.</summary>
+    /// <summary>
+    /// The change that brings libraries in, and the references in them that lead nowhere, as sentences.
+    /// </summary>
     /// <param name="nextId">The first id that was never used.</param>
     public static (Change Change, IReadOnlyList<string> Dangling) Of(
         Catalogue now,
@@ -136,7 +139,9 @@ public static class Importing
             gone.AddRange(left);
         }
 
-        /// <summary>The item with its references by identity, and a new version when its content is another one.</summary>
+        /// <summary>
+        /// The item with its references by identity, and a new version when its content is another one.
+        /// </summary>
         private Item Linked(Item item)
         {
             if (item is not SnippetItem snippet)

@@ -5,7 +5,8 @@ namespace DashSprout.Core.Libraries;
 /// <summary>A snippet on its way in from a file.</summary>
 /// <param name="Line">Where it stands in the file, from 1.</param>
 /// <param name="Folders">The folders it is to lie in, the outermost first, below the place it is brought to.</param>
-/// <param name="Parts">The parts of it that the file speaks of, by the names of <see cref="SnippetMerge"/>; the others stay where it changes one that is here.</param>
+/// <param name="Parts">The parts of it that the file speaks of, by the names of <see cref="SnippetMerge"/>; the others
+/// stay where it changes one that is here.</param>
 public sealed record IncomingSnippet(
     int Line,
     EquatableList<string> Folders,
@@ -46,7 +47,9 @@ public enum IncomingFate
 /// <param name="Name">The name it has then.</param>
 public sealed record IncomingOutcome(IncomingSnippet Incoming, IncomingFate Fate, string Name);
 
-/// <summary>Brings snippets into a library or folder: the folders they name are made where they are not there.</summary>
+/// <summary>
+/// Brings snippets into a library or folder: the folders they name are made where they are not there.
+/// </summary>
 public static class Incoming
 {
     /// <summary>The change that brings them in, and what becomes of each, in their order.</summary>

@@ -14,8 +14,8 @@ public enum ItemKind
 }
 
 /// <summary>
-/// Where an item lies: in which library or folder, and where among what lies there. Positions have gaps, so that something
-/// moved between two others leaves those as they are; of two that are the same the lower id comes first.
+/// Where an item lies: in which library or folder, and where among what lies there. Positions have gaps, so that
+/// something moved between two others leaves those as they are; of two that are the same the lower id comes first.
 /// </summary>
 /// <param name="Parent">The id of the library or folder; <see cref="Shelf"/> for libraries.</param>
 public readonly record struct Slot(long Parent, long Position)
@@ -27,7 +27,9 @@ public readonly record struct Slot(long Parent, long Position)
     public const long Step = 1 << 20;
 }
 
-/// <summary>A library, folder or snippet by itself: with where it lies, and without what lies in it. Ids are never used twice.</summary>
+/// <summary>
+/// A library, folder or snippet by itself: with where it lies, and without what lies in it. Ids are never used twice.
+/// </summary>
 public abstract record Item(long Id, Slot Slot)
 {
     /// <summary>What it is.</summary>
@@ -39,7 +41,9 @@ public abstract record Item(long Id, Slot Slot)
     /// <summary>What it is and its name, for the user.</summary>
     public string Title => $"{Wording.Of(Kind)} “{Name}”";
 
-    /// <summary>Whether two items could not lie side by side: of one kind and one name, whatever the letter case.</summary>
+    /// <summary>
+    /// Whether two items could not lie side by side: of one kind and one name, whatever the letter case.
+    /// </summary>
     public bool SharesNameWith(Item other) =>
         Kind == other.Kind && Name.Equals(other.Name, StringComparison.OrdinalIgnoreCase);
 }
@@ -86,5 +90,7 @@ public sealed record SnippetItem(long Id, Slot Slot, int Version, Snippet Snippe
 /// <summary>Thrown when an item is not there, or no longer.</summary>
 public sealed class MissingItemException(long id, string what = "item") : Exception($"There is no {what} {id}.");
 
-/// <summary>Thrown when something cannot be done because something else changed in between; the message says what.</summary>
+/// <summary>
+/// Thrown when something cannot be done because something else changed in between; the message says what.
+/// </summary>
 public sealed class ConflictException(string message) : Exception(message);

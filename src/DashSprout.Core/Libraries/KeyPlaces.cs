@@ -3,8 +3,8 @@ using DashSprout.Core.Triggers;
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// Where closing keys hold: in libraries, in what places want of new triggers, and in triggers with keys of their own. Keys are a value: those
-/// that are the same are meant the same, whatever name they have.
+/// Where closing keys hold: in libraries, in what places want of new triggers, and in triggers with keys of their own.
+/// Keys are a value: those that are the same are meant the same, whatever name they have.
 /// </summary>
 public static class KeyPlaces
 {

@@ -55,7 +55,8 @@ public sealed record LibraryRules(
 }
 
 /// <summary>A place inside a library, with a switch; folders nest.</summary>
-/// <param name="Defaults">What new triggers begin with here; null where nothing is said, so that what it lies in decides.</param>
+/// <param name="Defaults">What new triggers begin with here; null where nothing is said, so that what it lies in
+/// decides.</param>
 public sealed record Folder(
     string Name,
     EquatableList<Folder> Folders,
@@ -92,7 +93,9 @@ public sealed record Folder(
 /// <summary>How a text reaches the application.</summary>
 public enum DeliveryWay
 {
-    /// <summary>Short plain text as keystrokes, everything else through the clipboard where the field allows it.</summary>
+    /// <summary>
+    /// Short plain text as keystrokes, everything else through the clipboard where the field allows it.
+    /// </summary>
     Automatic,
 
     /// <summary>As keystrokes.</summary>
@@ -116,7 +119,8 @@ public enum LinkWriting
 }
 
 /// <summary>A name, a body, and any number of triggers.</summary>
-/// <param name="Twin">The plain twin: what goes into fields without formatting instead of the body; null when the body does.</param>
+/// <param name="Twin">The plain twin: what goes into fields without formatting instead of the body; null when the body
+/// does.</param>
 /// <param name="Links">How links are written where there are none.</param>
 public sealed record Snippet(
     string Name,

@@ -1,6 +1,8 @@
 namespace DashSprout.Core.Libraries;
 
-/// <summary>What lies in a catalogue as values that stand for themselves, as files hold them: references are paths.</summary>
+/// <summary>
+/// What lies in a catalogue as values that stand for themselves, as files hold them: references are paths.
+/// </summary>
 public static class LibraryValues
 {
     /// <summary>Some libraries with all that is in them.</summary>
@@ -8,8 +10,8 @@ public static class LibraryValues
         now.Libraries.Where(wanted).Select(library => new Taken(now).Of(library));
 
     /// <summary>
-    /// What is meant of the libraries, with what it lies in: a library or folder stands for all that is in it. What is not there is
-    /// passed over.
+    /// What is meant of the libraries, with what it lies in: a library or folder stands for all that is in it. What is
+    /// not there is passed over.
     /// </summary>
     public static IEnumerable<Library> Part(Catalogue now, IReadOnlySet<long> ids)
     {

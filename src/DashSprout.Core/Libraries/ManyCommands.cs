@@ -1,8 +1,8 @@
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// What can be done with many items of a catalogue at once. What lies in another one that is meant as well goes with it, and what is
-/// done is one change.
+/// What can be done with many items of a catalogue at once. What lies in another one that is meant as well goes with
+/// it, and what is done is one change.
 /// </summary>
 public static class ManyCommands
 {
@@ -48,8 +48,8 @@ public static class ManyCommands
     }
 
     /// <summary>
-    /// Moves items into a library or folder, in their order: in front of another one of its kind there or to the end. Names that are taken
-    /// there get a number behind them.
+    /// Moves items into a library or folder, in their order: in front of another one of its kind there or to the end.
+    /// Names that are taken there get a number behind them.
     /// </summary>
     /// <param name="parent">Of no account for libraries.</param>
     public static Change Move(Catalogue now, IReadOnlyCollection<long> ids, long parent, long? before)
@@ -92,8 +92,8 @@ public static class ManyCommands
     }
 
     /// <summary>
-    /// Puts a copy behind each item, with a number behind its name. The copies are off, since they answer to the same keys as what they
-    /// are copies of.
+    /// Puts a copy behind each item, with a number behind its name. The copies are off, since they answer to the same
+    /// keys as what they are copies of.
     /// </summary>
     /// <param name="nextId">The first id that was never used.</param>
     public static Change Duplicate(Catalogue now, long nextId, IReadOnlyCollection<long> ids)
@@ -129,7 +129,9 @@ public static class ManyCommands
         return new Change($"Duplicated {Words(items)}", changes);
     }
 
-    /// <summary>The items meant, in the order of the table, without what lies in another of them; what is gone is passed over.</summary>
+    /// <summary>
+    /// The items meant, in the order of the table, without what lies in another of them; what is gone is passed over.
+    /// </summary>
     private static List<Item> Outermost(Catalogue now, IReadOnlyCollection<long> ids)
     {
         if (ids.Count == 0)

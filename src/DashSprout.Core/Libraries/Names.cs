@@ -40,7 +40,8 @@ public static class Names
         if (name.Length > MaxUnits)
             throw new InvalidInputException(
                 field,
-                $"The name has {name.Length} units ({Graphemes.Count(name)} characters with many marks); {MaxUnits} are allowed. Shorten it."
+                $"The name has {name.Length} units ({Graphemes.Count(name)} characters with many marks); "
+                    + $"{MaxUnits} are allowed. Shorten it."
             );
         if (name.Any(char.IsControl))
             throw new InvalidInputException(field, "The name contains a control character. Remove it.");

@@ -23,8 +23,8 @@ public static class SnippetMerge
         Tags = "tags";
 
     /// <summary>
-    /// The current snippet with what changed from before to after; parts that changed otherwise meanwhile stay as they are and
-    /// are named.
+    /// The current snippet with what changed from before to after; parts that changed otherwise meanwhile stay as they
+    /// are and are named.
     /// </summary>
     public static (Snippet Merged, IReadOnlyList<string> Conflicts) Of(Snippet before, Snippet after, Snippet current)
     {
@@ -36,7 +36,10 @@ public static class SnippetMerge
         return (ordered ? merged with { Triggers = after.Triggers } : merged, conflicts);
     }
 
-    /// <summary>The same with the changes of the triggers said one by one; those that conflict are named <c>triggers[n]</c> by their place among the changes.</summary>
+    /// <summary>
+    /// The same with the changes of the triggers said one by one; those that conflict are named <c>triggers[n]</c> by
+    /// their place among the changes.
+    /// </summary>
     public static (Snippet Merged, IReadOnlyList<string> Conflicts) Of(
         Snippet before,
         Snippet after,
@@ -75,7 +78,9 @@ public static class SnippetMerge
         return (merged, conflicts);
     }
 
-    /// <summary>What changed between two lists of triggers: those that only one of them has, paired in their order.</summary>
+    /// <summary>
+    /// What changed between two lists of triggers: those that only one of them has, paired in their order.
+    /// </summary>
     public static IReadOnlyList<TriggerEdit> TriggerEdits(IReadOnlyList<Trigger> before, IReadOnlyList<Trigger> after)
     {
         var gone = Without(before, after);

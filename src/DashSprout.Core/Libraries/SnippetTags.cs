@@ -2,7 +2,10 @@ using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Libraries;
 
-/// <summary>The rule for tags: words of one's own by which snippets are found. A tag stands on a snippet once, whatever its letter case.</summary>
+/// <summary>
+/// The rule for tags: words of one's own by which snippets are found. A tag stands on a snippet once, whatever its
+/// letter case.
+/// </summary>
 public static class SnippetTags
 {
     /// <summary>How many tags a snippet has at most.</summary>
@@ -13,7 +16,10 @@ public static class SnippetTags
 
     private static readonly StringComparer Same = StringComparer.OrdinalIgnoreCase;
 
-    /// <summary>Tags without white space around them, in the order given; throws <see cref="InvalidInputException"/> for what cannot be one.</summary>
+    /// <summary>
+    /// Tags without white space around them, in the order given; throws <see cref="InvalidInputException"/> for what
+    /// cannot be one.
+    /// </summary>
     public static EquatableList<string> Check(string field, IReadOnlyList<string?> tags)
     {
         var own = tags.Select((tag, at) => One($"{field}[{at}]", tag)).Distinct(Same).ToList();

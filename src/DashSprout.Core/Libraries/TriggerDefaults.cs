@@ -3,8 +3,8 @@ using DashSprout.Core.Triggers;
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// What new snippets and their triggers begin with in a library or folder. What is null is not said here: what lies around
-/// decides, and in the end the usual rules.
+/// What new snippets and their triggers begin with in a library or folder. What is null is not said here: what lies
+/// around decides, and in the end the usual rules.
 /// </summary>
 /// <param name="Delivery">How a new snippet's text reaches the application.</param>
 public sealed record TriggerDefaults(

@@ -11,13 +11,15 @@ public sealed record MergedLibrary(
 );
 
 /// <summary>
-/// Merges what a library became on two machines, against the last state that both knew: by snippet and part. What one side deleted and the other changed stays.
-/// What both added under one name in one place is one thing. Without a state before, nothing is deleted, and whatever differs is a conflict.
+/// Merges what a library became on two machines, against the last state that both knew: by snippet and part. What one
+/// side deleted and the other changed stays. What both added under one name in one place is one thing. Without a state
+/// before, nothing is deleted, and whatever differs is a conflict.
 /// </summary>
 public static class LibraryMerge
 {
     /// <summary>Merges.</summary>
-    /// <param name="open">Conflicts from before that nobody has decided: they stay until both sides are the same.</param>
+    /// <param name="open">Conflicts from before that nobody has decided: they stay until both sides are the
+    /// same.</param>
     /// <param name="outdated">Whether theirs lacks what is known: then it settles no conflict.</param>
     public static MergedLibrary Of(
         SharedLibrary? before,
@@ -45,8 +47,8 @@ public static class LibraryMerge
     }
 
     /// <summary>
-    /// What a file is to hold: what is held here, without what is private; in a conflict what it holds already, so that nothing is overwritten until
-    /// somebody has chosen.
+    /// What a file is to hold: what is held here, without what is private; in a conflict what it holds already, so that
+    /// nothing is overwritten until somebody has chosen.
     /// </summary>
     public static SharedLibrary Outward(
         SharedLibrary here,
@@ -74,7 +76,8 @@ public static class LibraryMerge
     }
 
     /// <summary>
-    /// The keys that things here get so that they are one with what lies under the same name in the same place there: both were added since the state that both knew.
+    /// The keys that things here get so that they are one with what lies under the same name in the same place there:
+    /// both were added since the state that both knew.
     /// </summary>
     /// <param name="elsewhere">Keys that other files have, which stay.</param>
     public static IReadOnlyDictionary<string, string> Adopted(
@@ -195,7 +198,8 @@ public static class LibraryMerge
         private SharedEntry Both(string key, SharedEntry own, SharedEntry other)
         {
             var known = was.GetValueOrDefault(key);
-            // What was private on both sides and is shown there now is shown here too; what it says is compared as if it were new.
+            // What was private on both sides and is shown there now is shown here too; what it says is compared as if
+            // it were new.
             if (known is null && own is SharedSnippet { Snippet.Private: true } secret && wasHidden.Contains(key))
                 own = secret with { Snippet = secret.Snippet with { Private = false } };
             // Where nothing is known of before, the more careful of the two holds.
@@ -238,7 +242,9 @@ public static class LibraryMerge
             return root;
         }
 
-        /// <summary>A folder that one side deleted stays while something lies in it that the other put there or changed.</summary>
+        /// <summary>
+        /// A folder that one side deleted stays while something lies in it that the other put there or changed.
+        /// </summary>
         private void KeepHolders()
         {
             var open = new Queue<SharedEntry>(merged.Values.ToList());

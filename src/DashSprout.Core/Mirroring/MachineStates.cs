@@ -1,8 +1,9 @@
 namespace DashSprout.Core.Mirroring;
 
 /// <summary>
-/// Which states of a library something knows: how many states each machine has written, all of which are known. Known as a version vector
-/// (Parker and others, “Detection of Mutual Inconsistency in Distributed Systems”, 1983). Clocks play no part in it.
+/// Which states of a library something knows: how many states each machine has written, all of which are known. Known
+/// as a version vector (Parker and others, “Detection of Mutual Inconsistency in Distributed Systems”, 1983). Clocks
+/// play no part in it.
 /// </summary>
 public sealed class MachineStates : IEquatable<MachineStates>
 {

@@ -5,7 +5,8 @@ public sealed record MirrorState(MachineStates States, SharedLibrary Library);
 
 /// <summary>A file as it was found.</summary>
 /// <param name="Name">The name of a copy that a tool made; empty for the mirror file itself.</param>
-/// <param name="Other">The other side of a file with a version control's conflict marks; what both sides have alike is certain, all else is undecided.</param>
+/// <param name="Other">The other side of a file with a version control's conflict marks; what both sides have alike is
+/// certain, all else is undecided.</param>
 public sealed record FoundMirror(string Name, MirrorState State, SharedLibrary? Other = null);
 
 /// <summary>What comes of it when a machine meets the files of a mirror folder.</summary>
@@ -31,8 +32,8 @@ public sealed record MirrorMeeting(
     public const int Remembered = 10;
 
     /// <summary>
-    /// Meets the files of one library. Each is merged against the latest state that both knew, so that an old file brings nothing old back and one that
-    /// lacks a change of this machine takes none away.
+    /// Meets the files of one library. Each is merged against the latest state that both knew, so that an old file
+    /// brings nothing old back and one that lacks a change of this machine takes none away.
     /// </summary>
     /// <param name="known">The states that are remembered.</param>
     /// <param name="files">The mirror file, and then copies of it that a file-synchronising tool made.</param>
@@ -138,8 +139,9 @@ public sealed record MirrorMeeting(
     }
 
     /// <summary>
-    /// The states worth remembering: the latest ones, and for each other machine the latest that it knew when it last wrote, since that is what it may go by. An older
-    /// one than was known is no harm: it only leaves more to be decided by hand.
+    /// The states worth remembering: the latest ones, and for each other machine the latest that it knew when it last
+    /// wrote, since that is what it may go by. An older one than was known is no harm: it only leaves more to be
+    /// decided by hand.
     /// </summary>
     public static IReadOnlyList<MirrorState> Thinned(IReadOnlyList<MirrorState> known)
     {
@@ -159,7 +161,10 @@ public sealed record MirrorMeeting(
         return [.. known.Where(kept.Contains).Distinct()];
     }
 
-    /// <summary>The latest state that a file knows of those that are remembered; a file that says nothing of states knows itself alone.</summary>
+    /// <summary>
+    /// The latest state that a file knows of those that are remembered; a file that says nothing of states knows itself
+    /// alone.
+    /// </summary>
     private static SharedLibrary? Before(IReadOnlyList<MirrorState> known, MirrorState file) =>
         file.States.Sum == 0 || known.Contains(file)
             // What was met already, as it is now, brings nothing new, even where somebody wrote it by hand.

@@ -4,10 +4,11 @@ using DashSprout.Core.Libraries;
 namespace DashSprout.Core.Mirroring;
 
 /// <summary>
-/// A library as several machines have it: everything in it has a key that is the same on all of them. Bodies refer to others in it by key
-/// (<c>/3f9a</c>: no path begins with a slash), and to those in other libraries by path.
+/// A library as several machines have it: everything in it has a key that is the same on all of them. Bodies refer to
+/// others in it by key (<c>/3f9a</c>: no path begins with a slash), and to those in other libraries by path.
 /// </summary>
-/// <param name="Entries">Folders and snippets, the outer before the inner, in their order. Of private snippets a file holds the key alone.</param>
+/// <param name="Entries">Folders and snippets, the outer before the inner, in their order. Of private snippets a file
+/// holds the key alone.</param>
 /// <param name="Hidden">The keys of private snippets, of which nothing else is told.</param>
 public sealed record SharedLibrary(SharedRoot Root, EquatableList<SharedEntry> Entries, EquatableList<string> Hidden)
 {
@@ -78,11 +79,17 @@ public sealed record SharedSnippet(string Key, string Parent, Snippet Snippet) :
     internal override SharedEntry Named(string name) => this with { Snippet = Snippet with { Name = name } };
 }
 
-/// <summary>A part of something that was changed on two machines at once; an empty key stands for the library itself.</summary>
-/// <param name="Part">A part as <see cref="SnippetMerge"/> names it; <c>rules</c> for those of the library, <c>defaults</c> for those of a folder.</param>
+/// <summary>
+/// A part of something that was changed on two machines at once; an empty key stands for the library itself.
+/// </summary>
+/// <param name="Part">A part as <see cref="SnippetMerge"/> names it; <c>rules</c> for those of the library,
+/// <c>defaults</c> for those of a folder.</param>
 /// <param name="Source">The copy that has it otherwise; empty for the mirror file itself.</param>
 public readonly record struct MirrorConflict(string Key, string Part, string Source = "");
 
-/// <summary>That what is here is to hold in a conflict, against what somebody saw on the other side: another state of it is undecided again.</summary>
+/// <summary>
+/// That what is here is to hold in a conflict, against what somebody saw on the other side: another state of it is
+/// undecided again.
+/// </summary>
 /// <param name="Seen">The states of the file that they saw, as <see cref="MachineStates"/> writes them.</param>
 public readonly record struct MirrorVerdict(MirrorConflict Conflict, string Seen);

@@ -2,7 +2,10 @@ using DashSprout.Core.Libraries;
 
 namespace DashSprout.Core.Mirroring;
 
-/// <summary>Sees to it that merged entries make a tree that a catalogue can hold: where they lie, in which order, under which names.</summary>
+/// <summary>
+/// Sees to it that merged entries make a tree that a catalogue can hold: where they lie, in which order, under which
+/// names.
+/// </summary>
 internal static class SharedOrder
 {
     /// <summary>Gives everything a place: nothing lies in itself, in nothing, or too deep.</summary>
@@ -31,7 +34,10 @@ internal static class SharedOrder
                 : SharedLibrary.Top;
     }
 
-    /// <summary>The entries as a list: the outer before the inner, folders before snippets, side by side as the one side has them that changed the order.</summary>
+    /// <summary>
+    /// The entries as a list: the outer before the inner, folders before snippets, side by side as the one side has
+    /// them that changed the order.
+    /// </summary>
     public static IReadOnlyList<SharedEntry> Arrange(
         Dictionary<string, SharedEntry> entries,
         SharedLibrary? before,
@@ -64,8 +70,8 @@ internal static class SharedOrder
     }
 
     /// <summary>
-    /// The same with names that stand once in each place for their kind, whatever their letter case: those that the others have as they are
-    /// keep them, the rest get a number behind.
+    /// The same with names that stand once in each place for their kind, whatever their letter case: those that the
+    /// others have as they are keep them, the rest get a number behind.
     /// </summary>
     public static IReadOnlyList<SharedEntry> Unique(
         IReadOnlyList<SharedEntry> entries,
@@ -118,7 +124,9 @@ internal static class SharedOrder
         return true;
     }
 
-    /// <summary>Those of the first order, and each that only the second has behind the one that it follows there.</summary>
+    /// <summary>
+    /// Those of the first order, and each that only the second has behind the one that it follows there.
+    /// </summary>
     private static List<SharedEntry> Woven(
         IReadOnlyList<SharedEntry> siblings,
         Dictionary<string, int> first,

@@ -2,7 +2,10 @@ using DashSprout.Core.Libraries;
 
 namespace DashSprout.Core.Mirroring;
 
-/// <summary>Merges single things of a shared library, part by part. What was changed on both sides otherwise is named, and stays here as it is here.</summary>
+/// <summary>
+/// Merges single things of a shared library, part by part. What was changed on both sides otherwise is named, and stays
+/// here as it is here.
+/// </summary>
 internal static class SharedParts
 {
     public const string Rules = "rules",

@@ -54,7 +54,10 @@ public sealed record RehearsalSetting(
     IReadOnlyDictionary<string, string>? Answers
 )
 {
-    /// <summary>Whether every key is held back until it is decided, as a keyboard far from its host does; nothing else changes by it.</summary>
+    /// <summary>
+    /// Whether every key is held back until it is decided, as a keyboard far from its host does; nothing else changes
+    /// by it.
+    /// </summary>
     public bool HoldAll { get; init; }
 
     /// <summary>The chord that takes a firing back; null when none does.</summary>
@@ -77,8 +80,8 @@ public sealed record RehearsalResult(
 );
 
 /// <summary>
-/// Typing without touching a real application: a keyboard and a field of our own, with the same host between them as everywhere
-/// else. Every run starts with an empty field.
+/// Typing without touching a real application: a keyboard and a field of our own, with the same host between them as
+/// everywhere else. Every run starts with an empty field.
 /// </summary>
 public static class Rehearsal
 {
@@ -192,7 +195,9 @@ public static class Rehearsal
             return Take(at, host.Press(new Keystroke(key, setting.CapsLock, now), held, selected));
         }
 
-        /// <summary>Carries an answer out; slips are filled in as the setting says, and everything may be opened.</summary>
+        /// <summary>
+        /// Carries an answer out; slips are filled in as the setting says, and everything may be opened.
+        /// </summary>
         private TraceEntry? Take(int at, HostAnswer answer)
         {
             last = answer;

@@ -46,7 +46,9 @@ public sealed class TextField(FieldKind kind)
     public (int Start, int End)? Selection =>
         caret == anchor ? null : (Writers.Plain(ToFlow(anchor)).Caret!.Value, Caret);
 
-    /// <summary>Caret steps before the other end of what is selected and before the caret; see <see cref="Written"/>.</summary>
+    /// <summary>
+    /// Caret steps before the other end of what is selected and before the caret; see <see cref="Written"/>.
+    /// </summary>
     public (int Anchor, int Caret) Steps => (StepsTo(anchor), StepsTo(caret));
 
     /// <summary>What is selected, as plain text.</summary>
@@ -60,7 +62,9 @@ public sealed class TextField(FieldKind kind)
             ]
             : "";
 
-    /// <summary>Takes one key as the application does; keys that depend on a layout (up, down, a page) do nothing here.</summary>
+    /// <summary>
+    /// Takes one key as the application does; keys that depend on a layout (up, down, a page) do nothing here.
+    /// </summary>
     public void Press(Key key)
     {
         if (key.AddsText)

@@ -25,7 +25,8 @@ public enum MisfireGrade
 public sealed record MisfireWord(string Word, double Per10kWords);
 
 /// <summary>The accidental firings of a trigger that are to be expected in 10 000 words of ordinary text.</summary>
-/// <param name="Words">The words that cause them, most frequent first; at most <see cref="Forecast.MostWords"/>.</param>
+/// <param name="Words">The words that cause them, most frequent first; at most
+/// <see cref="Forecast.MostWords"/>.</param>
 public sealed record MisfireForecast(ActiveTrigger Trigger, double Per10kWords, IReadOnlyList<MisfireWord> Words)
 {
     /// <summary>The grade.</summary>
@@ -40,9 +41,9 @@ public sealed record MisfireForecast(ActiveTrigger Trigger, double Per10kWords, 
 }
 
 /// <summary>
-/// Runs the engine's own rules over a word list: each word followed by a closing key, as it is written and with a capital
-/// as at a sentence's start. Each trigger is judged by itself, in the applications of its scope, whatever other triggers would do.
-/// Nobody presses a closing key twice by accident.
+/// Runs the engine's own rules over a word list: each word followed by a closing key, as it is written and with a
+/// capital as at a sentence's start. Each trigger is judged by itself, in the applications of its scope, whatever other
+/// triggers would do. Nobody presses a closing key twice by accident.
 /// </summary>
 public static class Forecast
 {
@@ -129,8 +130,8 @@ public static class Forecast
     }
 
     /// <summary>
-    /// What a word must hold to set any of a few triggers off, so that the others need not be typed; null when there are too many
-    /// triggers or patterns among them. An abbreviation's last characters may come from the closing key.
+    /// What a word must hold to set any of a few triggers off, so that the others need not be typed; null when there
+    /// are too many triggers or patterns among them. An abbreviation's last characters may come from the closing key.
     /// </summary>
     private static string[]? Needed(List<ActiveTrigger> triggers, List<Key> closings)
     {

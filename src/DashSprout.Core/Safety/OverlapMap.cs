@@ -4,8 +4,8 @@ using DashSprout.Core.Engine;
 namespace DashSprout.Core.Safety;
 
 /// <summary>
-/// All overlaps of an index, kept so that an edit costs only the triggers it can touch. Immutable: following an edit gives
-/// a new map.
+/// All overlaps of an index, kept so that an edit costs only the triggers it can touch. Immutable: following an edit
+/// gives a new map.
 /// </summary>
 public sealed class OverlapMap
 {

@@ -9,9 +9,9 @@ using DashSprout.Core.Triggers;
 namespace DashSprout.Core.Safety;
 
 /// <summary>
-/// Finds overlaps by asking the engine: each trigger's own keys are typed with all triggers there, and whatever goes off in
-/// its stead is the winner, provided that the trigger does go off once the winner is taken away. So a claim is never
-/// wrong, and its witness is what the engine did.
+/// Finds overlaps by asking the engine: each trigger's own keys are typed with all triggers there, and whatever goes
+/// off in its stead is the winner, provided that the trigger does go off once the winner is taken away. So a claim is
+/// never wrong, and its witness is what the engine did.
 /// </summary>
 public sealed class OverlapSearch
 {
@@ -22,7 +22,9 @@ public sealed class OverlapSearch
     private readonly Dictionary<(string Keys, string App), Witness> witnesses = [];
     private TriggerIndex stage;
 
-    /// <summary>How many triggers that beat one are told of; of many that are alike the others say nothing new.</summary>
+    /// <summary>
+    /// How many triggers that beat one are told of; of many that are alike the others say nothing new.
+    /// </summary>
     public const int MostWinners = 10;
 
     private const int MostSpellings = 100;
@@ -69,8 +71,11 @@ public sealed class OverlapSearch
         return overlaps;
     }
 
-    /// <summary>Whether the second could keep the first from going off; cheap, and true too often rather than too seldom.</summary>
-    /// <param name="givenWayTo">Whether a shorter one may give way to the second, which matters where it only begins.</param>
+    /// <summary>
+    /// Whether the second could keep the first from going off; cheap, and true too often rather than too seldom.
+    /// </summary>
+    /// <param name="givenWayTo">Whether a shorter one may give way to the second, which matters where it only
+    /// begins.</param>
     internal static bool MayBeBeatenBy(ActiveTrigger other, ActiveTrigger trigger, bool givenWayTo) =>
         trigger.Trigger is Trigger.Pattern
         || other.Trigger is Trigger.Pattern
@@ -80,7 +85,9 @@ public sealed class OverlapSearch
                 : ReachesInto(other, trigger.Folded, givenWayTo)
         );
 
-    /// <summary>Whether a text stands in what one types for a trigger, its closing keys included, or begins there.</summary>
+    /// <summary>
+    /// Whether a text stands in what one types for a trigger, its closing keys included, or begins there.
+    /// </summary>
     private static bool ReachesInto(ActiveTrigger trigger, string folded, bool beginningCounts)
     {
         if (Meet(trigger.Folded))
@@ -109,7 +116,9 @@ public sealed class OverlapSearch
         }
     }
 
-    /// <summary>What comes of typing one trigger's own keys: the overlaps that it loses, and patterns that it beats.</summary>
+    /// <summary>
+    /// What comes of typing one trigger's own keys: the overlaps that it loses, and patterns that it beats.
+    /// </summary>
     internal IEnumerable<Overlap> Losing(ActiveTrigger loser)
     {
         if (loser.Trigger is Trigger.Hotkey hotkey)
@@ -170,8 +179,8 @@ public sealed class OverlapSearch
     }
 
     /// <summary>
-    /// Every spelling that a case rule tells apart: as it is written, in small letters, with a capital first, in capitals, and as others
-    /// that spell the same are written.
+    /// Every spelling that a case rule tells apart: as it is written, in small letters, with a capital first, in
+    /// capitals, and as others that spell the same are written.
     /// </summary>
     private IEnumerable<string> Spellings(ActiveTrigger loser)
     {
@@ -191,7 +200,9 @@ public sealed class OverlapSearch
             .Distinct();
     }
 
-    /// <summary>Whether another abbreviation ends in a text, at a position or behind it; most triggers meet nobody.</summary>
+    /// <summary>
+    /// Whether another abbreviation ends in a text, at a position or behind it; most triggers meet nobody.
+    /// </summary>
     private bool Meets(ActiveTrigger trigger, string folded, int from)
     {
         for (var end = from; end <= folded.Length; end++)
@@ -211,8 +222,8 @@ public sealed class OverlapSearch
     }
 
     /// <summary>
-    /// What goes off instead of the loser on its keys. Winners are taken away one after the other until the loser goes off,
-    /// so that a trigger beaten by several is told of each, up to <see cref="MostWinners"/> of them.
+    /// What goes off instead of the loser on its keys. Winners are taken away one after the other until the loser goes
+    /// off, so that a trigger beaten by several is told of each, up to <see cref="MostWinners"/> of them.
     /// </summary>
     private List<Overlap> Beaten(ActiveTrigger loser, Key[] keys, Func<Firing, OverlapKind> kindOf)
     {
@@ -298,7 +309,10 @@ public sealed class OverlapSearch
             : OverlapKind.HiddenInside;
     }
 
-    /// <summary>The first thing that goes off when the keys are typed from an empty field and nothing follows; null when nothing does.</summary>
+    /// <summary>
+    /// The first thing that goes off when the keys are typed from an empty field and nothing follows; null when nothing
+    /// does.
+    /// </summary>
     private Firing? First(TriggerIndex some, Key[] keys, string app)
     {
         stage = some;
@@ -316,7 +330,8 @@ public sealed class OverlapSearch
     }
 
     /// <summary>
-    /// What typing the keys comes to with all triggers there; the pause that it takes is part of the keys when it changes anything.
+    /// What typing the keys comes to with all triggers there; the pause that it takes is part of the keys when it
+    /// changes anything.
     /// </summary>
     private Witness Show(Key[] keys, string app)
     {

@@ -42,7 +42,9 @@ public sealed record Suggestion(
     int Length
 );
 
-/// <summary>Makes abbreviations from a snippet's name and the user's habits: quiet ones first, then short ones.</summary>
+/// <summary>
+/// Makes abbreviations from a snippet's name and the user's habits: quiet ones first, then short ones.
+/// </summary>
 public static class Suggestions
 {
     private const string DefaultSign = ";";

@@ -1,8 +1,8 @@
 namespace DashSprout.Core.Safety;
 
 /// <summary>
-/// Chords that something else commonly owns (common practice of browsers, desktops and text fields), and those that type a
-/// character on a layout with AltGr, which many systems report as Ctrl+Alt.
+/// Chords that something else commonly owns (common practice of browsers, desktops and text fields), and those that
+/// type a character on a layout with AltGr, which many systems report as Ctrl+Alt.
 /// </summary>
 public static class TakenChords
 {
@@ -27,7 +27,8 @@ public static class TakenChords
         if (!Ours.Contains(chord))
             return outside;
         const string Us =
-            "Dash Sprout itself, unless its settings say otherwise: finder, gather, rest, record, take back, why, proof line";
+            "Dash Sprout itself, unless its settings say otherwise: finder, gather, rest, record, take back, "
+            + "why, proof line";
         return outside is null ? Us : $"{outside}; {Us}";
     }
 

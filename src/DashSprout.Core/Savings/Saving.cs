@@ -4,14 +4,16 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Savings;
 
 /// <summary>What one firing saved, as counts; no text is kept.</summary>
-/// <param name="Keys">Keys that need not be pressed: the characters that went in, without those that were typed for it.</param>
+/// <param name="Keys">Keys that need not be pressed: the characters that went in, without those that were typed for
+/// it.</param>
 /// <param name="Characters">Characters that went in.</param>
 /// <param name="Fields">Fields that were filled.</param>
 public readonly record struct Saving(int Keys, int Characters, int Fields)
 {
     /// <summary>
-    /// What a firing saved: each character that went in is a key (common practice), less the keys of its abbreviation and of the answers in its slip, of
-    /// which a hotkey is one. Nothing is saved where it took more keys than it gave, as a corrected letter does.
+    /// What a firing saved: each character that went in is a key (common practice), less the keys of its abbreviation
+    /// and of the answers in its slip, of which a hotkey is one. Nothing is saved where it took more keys than it gave,
+    /// as a corrected letter does.
     /// </summary>
     public static Saving Of(Ended ended)
     {

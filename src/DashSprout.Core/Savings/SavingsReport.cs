@@ -101,8 +101,10 @@ public sealed record SavingsReport(
         var lines = new List<string>
         {
             $"{Days[0].Day.ToString("d MMMM yyyy", culture)} to {Days[^1].Day.ToString("d MMMM yyyy", culture)}",
-            $"{Count(Total.Expansions)} expansions, {Count(Total.TakenBack)} of them taken back ({(100 * Total.TakenBackRate).ToString("0.#", culture)} %)",
-            $"{Count(Total.Keys)} keystrokes saved: about {Count((long)Math.Round(Minutes))} minutes at {Math.Round(Pace.WordsPerMinute).ToString(culture)} words a minute",
+            $"{Count(Total.Expansions)} expansions, {Count(Total.TakenBack)} of them taken back "
+                + $"({(100 * Total.TakenBackRate).ToString("0.#", culture)} %)",
+            $"{Count(Total.Keys)} keystrokes saved: about {Count((long)Math.Round(Minutes))} minutes at "
+                + $"{Math.Round(Pace.WordsPerMinute).ToString(culture)} words a minute",
         };
         if (Total.Fields > 0)
             lines.Add($"{Count(Total.Fields)} fields filled");

@@ -1,6 +1,8 @@
 namespace DashSprout.Core.Savings;
 
-/// <summary>How fast somebody types, as counts: how many characters, and how long they took. What was typed is not known here.</summary>
+/// <summary>
+/// How fast somebody types, as counts: how many characters, and how long they took. What was typed is not known here.
+/// </summary>
 /// <param name="Keys">Characters that followed another one soon enough.</param>
 /// <param name="Milliseconds">The time between those.</param>
 public readonly record struct TypingPace(long Keys, long Milliseconds)
@@ -11,7 +13,9 @@ public readonly record struct TypingPace(long Keys, long Milliseconds)
     /// <summary>Characters to a word (common practice).</summary>
     public const int WordLength = 5;
 
-    /// <summary>The pace that is taken until enough was typed: 40 words a minute (from memory: what untrained typists reach).</summary>
+    /// <summary>
+    /// The pace that is taken until enough was typed: 40 words a minute (from memory: what untrained typists reach).
+    /// </summary>
     public static TypingPace Usual { get; } = new(40 * WordLength, 60_000);
 
     /// <summary>How much must have been typed for it to say something.</summary>
@@ -31,7 +35,9 @@ public readonly record struct TypingPace(long Keys, long Milliseconds)
         new(one.Keys + other.Keys, one.Milliseconds + other.Milliseconds);
 }
 
-/// <summary>Measures a pace from the moments of typed characters. Several threads may tell it; it allocates nothing.</summary>
+/// <summary>
+/// Measures a pace from the moments of typed characters. Several threads may tell it; it allocates nothing.
+/// </summary>
 public sealed class PaceMeter
 {
     private long last = long.MinValue;

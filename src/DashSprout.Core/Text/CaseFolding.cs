@@ -20,7 +20,9 @@ public static class CaseFolding
         };
     }
 
-    /// <summary>Writes the folded form of <paramref name="text"/> to <paramref name="folded"/>, which is as long.</summary>
+    /// <summary>
+    /// Writes the folded form of <paramref name="text"/> to <paramref name="folded"/>, which is as long.
+    /// </summary>
     public static void Fold(ReadOnlySpan<char> text, Span<char> folded)
     {
         for (var i = 0; i < text.Length; i++)

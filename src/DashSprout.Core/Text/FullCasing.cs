@@ -5,9 +5,9 @@ using System.Text;
 namespace DashSprout.Core.Text;
 
 /// <summary>
-/// Capitals by Unicode's full case mapping: one letter can become several, as <c>ß</c> becomes <c>SS</c>. The table has the unconditional
-/// mappings of the Unicode Character Database's <c>SpecialCasing.txt</c>, each as code, title case and capitals; Turkish and Azeri tell
-/// <c>i</c> and <c>ı</c> apart.
+/// Capitals by Unicode's full case mapping: one letter can become several, as <c>ß</c> becomes <c>SS</c>. The table has
+/// the unconditional mappings of the Unicode Character Database's <c>SpecialCasing.txt</c>, each as code, title case
+/// and capitals; Turkish and Azeri tell <c>i</c> and <c>ı</c> apart.
 /// </summary>
 public static class FullCasing
 {

@@ -60,7 +60,9 @@ public static class Graphemes
         return last;
     }
 
-    /// <summary>UTF-16 offset of the grapheme cluster with the given index; the text's length when it has fewer.</summary>
+    /// <summary>
+    /// UTF-16 offset of the grapheme cluster with the given index; the text's length when it has fewer.
+    /// </summary>
     public static int Offset(ReadOnlySpan<char> text, int index)
     {
         var offset = 0;

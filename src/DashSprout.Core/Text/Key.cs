@@ -103,10 +103,14 @@ public readonly record struct Key
         TextUnit = text;
     }
 
-    /// <summary>The longest grapheme a key types, in UTF-16 units; the longest in Unicode's own emoji data has 35.</summary>
+    /// <summary>
+    /// The longest grapheme a key types, in UTF-16 units; the longest in Unicode's own emoji data has 35.
+    /// </summary>
     public const int MaxUnits = 64;
 
-    /// <summary>The most that one key value types, in UTF-16 units: a key of several letters, or a composed text.</summary>
+    /// <summary>
+    /// The most that one key value types, in UTF-16 units: a key of several letters, or a composed text.
+    /// </summary>
     public const int MaxTextUnits = 4096;
 
     /// <summary>Enter; adds a line end to the typed tail.</summary>
@@ -162,8 +166,9 @@ public readonly record struct Key
     public static IEnumerable<Key> ForText(string text) => Graphemes.Split(text).Select(Typed);
 
     /// <summary>
-    /// Reads what a keyboard says: a key, or the graphemes of a value of several letters (one key of an Arabic keyboard types
-    /// <c>لا</c>). Nothing typed is ever part of the <see cref="InvalidInputException"/> for what no keyboard sends.
+    /// Reads what a keyboard says: a key, or the graphemes of a value of several letters (one key of an Arabic keyboard
+    /// types <c>لا</c>). Nothing typed is ever part of the <see cref="InvalidInputException"/> for what no keyboard
+    /// sends.
     /// </summary>
     public static IReadOnlyList<Key> ReadAll(string field, string value)
     {
@@ -191,7 +196,8 @@ public readonly record struct Key
     }
 
     /// <summary>
-    /// Reads one key as somebody wrote it in a setting or body; throws <see cref="InvalidInputException"/> for what is none.
+    /// Reads one key as somebody wrote it in a setting or body; throws <see cref="InvalidInputException"/> for what is
+    /// none.
     /// </summary>
     public static Key Parse(string field, string value)
     {
@@ -204,7 +210,8 @@ public readonly record struct Key
             ? new InvalidInputException(field, $"“{value}” holds modifiers only. Add a key to press with them.")
             : new InvalidInputException(
                 field,
-                $"“{(value.Length > MaxUnits ? value[..MaxUnits] + "…" : value)}” is not a key. Write one typed character, a key's name such as Enter, or a chord such as Ctrl+Alt+D."
+                $"“{(value.Length > MaxUnits ? value[..MaxUnits] + "…" : value)}” is not a key. Write one "
+                    + "typed character, a key's name such as Enter, or a chord such as Ctrl+Alt+D."
             );
     }
 

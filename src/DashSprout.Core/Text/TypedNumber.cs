@@ -3,8 +3,9 @@ using System.Globalization;
 namespace DashSprout.Core.Text;
 
 /// <summary>
-/// Numbers as somebody types them in a language: <c>2,40</c> is two and forty hundredths in German. Groups are read only where the language
-/// has them, in its own sizes, so that no comma or point is passed over; where it cannot be told what is meant, it is no number.
+/// Numbers as somebody types them in a language: <c>2,40</c> is two and forty hundredths in German. Groups are read
+/// only where the language has them, in its own sizes, so that no comma or point is passed over; where it cannot be
+/// told what is meant, it is no number.
 /// </summary>
 public static class TypedNumber
 {
@@ -49,7 +50,9 @@ public static class TypedNumber
         return at < 0 ? (number, "") : (number[..at], number[(at + separator.Length)..]);
     }
 
-    /// <summary>The digits of a whole number, with or without groups; null when they are not set as the language sets them.</summary>
+    /// <summary>
+    /// The digits of a whole number, with or without groups; null when they are not set as the language sets them.
+    /// </summary>
     private static string? Whole(string number, NumberFormatInfo format)
     {
         if (IsDigits(number))
@@ -75,7 +78,9 @@ public static class TypedNumber
         return string.Concat(groups);
     }
 
-    /// <summary>Some languages write a space or an apostrophe that few keyboards have; people type the common one.</summary>
+    /// <summary>
+    /// Some languages write a space or an apostrophe that few keyboards have; people type the common one.
+    /// </summary>
     private static IEnumerable<string> Separated(string number, string separator)
     {
         string[] asTyped =

@@ -3,7 +3,9 @@ using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Triggers;
 
-/// <summary>A set of keys that end a word and so set a trigger off. Never empty of meaning: it may be empty of keys.</summary>
+/// <summary>
+/// A set of keys that end a word and so set a trigger off. Never empty of meaning: it may be empty of keys.
+/// </summary>
 public sealed class ClosingKeys : IEquatable<ClosingKeys>
 {
     private readonly ulong low;
@@ -25,7 +27,9 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
         HoldsActingKeys = Contains(Key.Enter) || Contains(Key.Tab);
     }
 
-    /// <summary>The set a library has unless it says otherwise: Space, Tab, Enter and the punctuation that ends words.</summary>
+    /// <summary>
+    /// The set a library has unless it says otherwise: Space, Tab, Enter and the punctuation that ends words.
+    /// </summary>
     public static ClosingKeys Default { get; } =
         new([Key.Typed(" "), Key.Tab, Key.Enter, .. Key.ForText(".,;:!?)]}\"'’”/-–—")]);
 
@@ -49,8 +53,8 @@ public sealed class ClosingKeys : IEquatable<ClosingKeys>
     }
 
     /// <summary>
-    /// Whether it holds a key that acts in many fields (Enter sends, Tab moves), so that such a key must be held back until it is
-    /// decided.
+    /// Whether it holds a key that acts in many fields (Enter sends, Tab moves), so that such a key must be held back
+    /// until it is decided.
     /// </summary>
     public bool HoldsActingKeys { get; }
 

@@ -38,7 +38,8 @@ internal static class PatternFault
             RegexParseError.UnterminatedBracket =>
                 "a set of characters is not closed. Add “]”, or write “\\[” for the sign itself.",
             RegexParseError.QuantifierAfterNothing =>
-                "there is nothing before this to repeat. Write what is repeated before it, or put “\\” before the sign to mean the sign itself.",
+                "there is nothing before this to repeat. Write what is repeated before it, or put “\\” "
+                    + "before the sign to mean the sign itself.",
             RegexParseError.NestedQuantifiersNotParenthesized =>
                 "something is repeated twice over. Take one of the two out, or put “(” and “)” around the inner one.",
             RegexParseError.ReversedQuantifierRange =>
@@ -46,7 +47,8 @@ internal static class PatternFault
             RegexParseError.ReversedCharacterRange =>
                 "the range in this set runs backwards. Write the earlier character first, as in [a-z].",
             RegexParseError.ShorthandClassInCharacterRange =>
-                "a range in this set begins or ends with a kind of character such as \\d. Write “\\-” when the hyphen itself is meant.",
+                "a range in this set begins or ends with a kind of character such as \\d. Write “\\-” when "
+                    + "the hyphen itself is meant.",
             RegexParseError.UnescapedEndingBackslash =>
                 "a “\\” has nothing behind it. Write “\\\\” for the sign itself.",
             RegexParseError.UnrecognizedEscape =>

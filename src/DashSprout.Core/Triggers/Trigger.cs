@@ -38,7 +38,9 @@ public abstract record Trigger
         /// <summary>The longest abbreviation, in UTF-16 units: a grapheme may have many.</summary>
         public const int MaxUnits = 256;
 
-        /// <summary>Makes an abbreviation; throws <see cref="InvalidInputException"/> when the text cannot be one.</summary>
+        /// <summary>
+        /// Makes an abbreviation; throws <see cref="InvalidInputException"/> when the text cannot be one.
+        /// </summary>
         public Abbreviation(string text, TypingRules rules, Scope scope)
             : base(Check(text), scope) => Rules = rules;
 
@@ -46,7 +48,8 @@ public abstract record Trigger
             : base(text, scope) => Rules = rules;
 
         /// <summary>
-        /// An abbreviation as a store kept it: it was checked when it was saved, and a limit that came later locks nobody out.
+        /// An abbreviation as a store kept it: it was checked when it was saved, and a limit that came later locks
+        /// nobody out.
         /// </summary>
         public static Abbreviation Stored(string text, TypingRules rules, Scope scope) => new(rules, text, scope);
 
@@ -79,12 +82,14 @@ public abstract record Trigger
                 if (Rune.IsWhiteSpace(rune))
                     throw new InvalidInputException(
                         "text",
-                        $"White space at place {place}: an abbreviation is one word. Leave it out or put a sign such as - there."
+                        $"White space at place {place}: an abbreviation is one word. Leave it out or put a "
+                            + "sign such as - there."
                     );
                 if (Rune.IsControl(rune) || rune == Rune.ReplacementChar)
                     throw new InvalidInputException(
                         "text",
-                        $"A control character (U+{rune.Value:X4}) stands at place {place}. Remove it; only characters that can be typed are allowed."
+                        $"A control character (U+{rune.Value:X4}) stands at place {place}. Remove it; only "
+                            + "characters that can be typed are allowed."
                     );
             }
             var length = Graphemes.Count(text);
@@ -96,7 +101,8 @@ public abstract record Trigger
             if (text.Length > MaxUnits)
                 throw new InvalidInputException(
                     "text",
-                    $"The abbreviation has {text.Length} units ({length} characters with many marks); {MaxUnits} are allowed. Shorten it."
+                    $"The abbreviation has {text.Length} units ({length} characters with many marks); "
+                        + $"{MaxUnits} are allowed. Shorten it."
                 );
             return text;
         }
@@ -111,7 +117,9 @@ public abstract record Trigger
         /// <summary>How much of the typed tail a pattern sees, in UTF-16 units.</summary>
         public const int Window = 64;
 
-        /// <summary>Makes a pattern; throws <see cref="InvalidInputException"/> with position and reason when it cannot be used.</summary>
+        /// <summary>
+        /// Makes a pattern; throws <see cref="InvalidInputException"/> with position and reason when it cannot be used.
+        /// </summary>
         public Pattern(string text, TypingRules rules, Scope scope)
             : base(text, scope)
         {
@@ -147,7 +155,9 @@ public abstract record Trigger
             if (Repeats(text) > MostRepeats)
                 throw new InvalidInputException(
                     "text",
-                    $"The pattern repeats too much: all its repetitions together may come to at most {MostRepeats}, since no more than {Window} characters are looked at. Write a smaller number between the braces."
+                    "The pattern repeats too much: all its repetitions together may come to at most "
+                        + $"{MostRepeats}, since no more than {Window} characters are looked at. Write a smaller "
+                        + "number between the braces."
                 );
             try
             {
@@ -155,7 +165,8 @@ public abstract record Trigger
                 if (new Regex(text, options).IsMatch(""))
                     throw new InvalidInputException(
                         "text",
-                        "The pattern matches the empty text, so it would go off always. Make a part of it required, for example with + instead of *."
+                        "The pattern matches the empty text, so it would go off always. Make a part of it "
+                            + "required, for example with + instead of *."
                     );
                 return new Regex($"(?:{text})\\z", options);
             }
@@ -167,12 +178,15 @@ public abstract record Trigger
             {
                 throw new InvalidInputException(
                     "text",
-                    $"{UnsupportedPart(text)} Patterns must never keep you waiting, so parts that look around or back (look-around, back-references, atomic groups) are not available."
+                    $"{UnsupportedPart(text)} Patterns must never keep you waiting, so parts that look around "
+                        + "or back (look-around, back-references, atomic groups) are not available."
                 );
             }
         }
 
-        /// <summary>The most that the repetitions of a pattern come to, multiplied where they may lie in each other.</summary>
+        /// <summary>
+        /// The most that the repetitions of a pattern come to, multiplied where they may lie in each other.
+        /// </summary>
         private const int MostRepeats = 1000;
 
         /// <summary>The numbers between braces, multiplied: what a pattern could grow to.</summary>
@@ -227,7 +241,8 @@ public abstract record Trigger
             if (!hasModifier)
                 throw new InvalidInputException(
                     "text",
-                    $"“{text}” holds neither Ctrl, Alt nor Meta, so it would be lost for typing. Add a modifier, for example Ctrl+Alt+{chord.Value.ToUpperInvariant()}."
+                    $"“{text}” holds neither Ctrl, Alt nor Meta, so it would be lost for typing. Add a "
+                        + $"modifier, for example Ctrl+Alt+{chord.Value.ToUpperInvariant()}."
                 );
             return chord.Value;
         }
@@ -236,6 +251,8 @@ public abstract record Trigger
     /// <summary>No trigger that is kept: the snippet was chosen by its name or content.</summary>
     public sealed record Chosen() : Trigger("", Scope.Everywhere);
 
-    /// <summary>No trigger that is kept: the text was begun by hand, and its rest was taken when it was offered.</summary>
+    /// <summary>
+    /// No trigger that is kept: the text was begun by hand, and its rest was taken when it was offered.
+    /// </summary>
     public sealed record Begun() : Trigger("", Scope.Everywhere);
 }

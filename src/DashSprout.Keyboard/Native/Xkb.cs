@@ -2,7 +2,9 @@ using System.Runtime.InteropServices;
 
 namespace DashSprout.Keyboard.Native;
 
-/// <summary>The keyboard extension in <c>libX11</c>, and <c>libxkbcommon</c>, which turns keycodes into symbols and text.</summary>
+/// <summary>
+/// The keyboard extension in <c>libX11</c>, and <c>libxkbcommon</c>, which turns keycodes into symbols and text.
+/// </summary>
 internal static unsafe partial class Xkb
 {
     private const string X11 = "libX11.so.6",
@@ -32,7 +34,10 @@ internal static unsafe partial class Xkb
     [LibraryImport(X11)]
     public static partial int XkbSelectEvents(nint display, uint device, uint affected, uint values);
 
-    /// <summary>Fills an <c>XkbStateRec</c>: group 0, locked group 1, base group 2 (16 bit), latched group 4 (16 bit), mods 6, base 7, latched 8, locked 9.</summary>
+    /// <summary>
+    /// Fills an <c>XkbStateRec</c>: group 0, locked group 1, base group 2 (16 bit), latched group 4 (16 bit), mods 6,
+    /// base 7, latched 8, locked 9.
+    /// </summary>
     [LibraryImport(X11)]
     public static partial int XkbGetState(nint display, uint device, byte* state);
 

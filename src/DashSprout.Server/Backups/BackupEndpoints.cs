@@ -6,7 +6,8 @@ using DashSprout.Store;
 namespace DashSprout.Server.Backups;
 
 /// <summary>A backup in the list.</summary>
-/// <param name="Reason"><c>daily</c>, <c>before-import</c>, <c>before-restore</c>, <c>before-update</c>, <c>asked</c> or <c>brought-in</c>.</param>
+/// <param name="Reason"><c>daily</c>, <c>before-import</c>, <c>before-restore</c>, <c>before-update</c>, <c>asked</c>
+/// or <c>brought-in</c>.</param>
 public sealed record BackupAnswer(
     string Name,
     string Reason,
@@ -58,7 +59,8 @@ internal static class BackupEndpoints
             return Answer(
                 restoring.Restore(
                     name,
-                    $"Restored the backup of {backup?.At.ToLocalTime().ToString("d MMMM yyyy, HH:mm", CultureInfo.InvariantCulture)}"
+                    "Restored the backup of "
+                        + $"{backup?.At.ToLocalTime().ToString("d MMMM yyyy, HH:mm", CultureInfo.InvariantCulture)}"
                 )
             );
         });

@@ -2,7 +2,9 @@ using DashSprout.Store;
 
 namespace DashSprout.Server.Backups;
 
-/// <summary>Once a day: a backup, and letting go of what is old. What fails is said to the user and tried again an hour later.</summary>
+/// <summary>
+/// Once a day: a backup, and letting go of what is old. What fails is said to the user and tried again an hour later.
+/// </summary>
 internal sealed class Housekeeping(
     DataFolder folder,
     BackupStore backups,

@@ -8,7 +8,8 @@ using DashSprout.Store;
 namespace DashSprout.Server.Backups;
 
 /// <summary>Something the user should know of their data.</summary>
-/// <param name="LookAt">Where there is more of it: <c>history</c>, <c>backups</c>, where the last good one may mend it, <c>mirrors</c> or <c>sprouts</c>.</param>
+/// <param name="LookAt">Where there is more of it: <c>history</c>, <c>backups</c>, where the last good one may mend it,
+/// <c>mirrors</c> or <c>sprouts</c>.</param>
 public sealed record DataNotice(string Text, string LookAt);
 
 /// <summary>Something in the data file that cannot be used.</summary>
@@ -37,7 +38,8 @@ internal static class NoticeEndpoints
                 if (catalog.SetAside.Count > 0)
                     notices.Add(
                         new DataNotice(
-                            $"{catalog.SetAside.Count} {(catalog.SetAside.Count == 1 ? "item" : "items")} in the data file cannot be used and stay aside as they are.",
+                            $"{catalog.SetAside.Count} {(catalog.SetAside.Count == 1 ? "item" : "items")} in "
+                                + "the data file cannot be used and stay aside as they are.",
                             "history"
                         )
                     );

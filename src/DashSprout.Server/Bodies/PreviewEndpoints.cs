@@ -14,7 +14,8 @@ using NodaTime.Text;
 namespace DashSprout.Server.Bodies;
 
 /// <summary>A body to look at before it is saved.</summary>
-/// <param name="Now">A local date and time such as <c>2026-03-02T09:15:00</c>, or one with its offset; null for now.</param>
+/// <param name="Now">A local date and time such as <c>2026-03-02T09:15:00</c>, or one with its offset; null for
+/// now.</param>
 public sealed record PreviewRequest(
     string? Body = null,
     string? Text = null,
@@ -46,7 +47,8 @@ public sealed record PreviewAnswer(
 );
 
 /// <summary>A field of the fill slip.</summary>
-/// <param name="Row">The repeated row that asks for it, with an answer <c>name[1]</c>, <c>name[2]</c> … in each; null for a field that is asked once.</param>
+/// <param name="Row">The repeated row that asks for it, with an answer <c>name[1]</c>, <c>name[2]</c> … in each; null
+/// for a field that is asked once.</param>
 public sealed record FieldAnswer(
     string Name,
     string Type,
@@ -245,7 +247,9 @@ internal static class PreviewEndpoints
                 .ToDictionary(pairs => pairs.Key, pairs => pairs.Last().Value),
         };
 
-    /// <summary>A time as the zone's clocks show it; with an offset behind it, it is told which of two that look alike is meant.</summary>
+    /// <summary>
+    /// A time as the zone's clocks show it; with an offset behind it, it is told which of two that look alike is meant.
+    /// </summary>
     private static ZonedDateTime Time(string field, string text, DateTimeZone zone) =>
         LocalDateTimePattern.ExtendedIso.Parse(text) is { Success: true } local ? local.Value.InZoneLeniently(zone)
         : OffsetDateTimePattern.ExtendedIso.Parse(text) is { Success: true } offset ? offset.Value.InZone(zone)
@@ -254,7 +258,9 @@ internal static class PreviewEndpoints
             $"“{text}” is not a local date and time. Write it like 2026-03-02T09:15:00."
         );
 
-    /// <summary>A part by itself; what is worked out from answers has none here, and that is no problem of the part.</summary>
+    /// <summary>
+    /// A part by itself; what is worked out from answers has none here, and that is no problem of the part.
+    /// </summary>
     private static PartAnswer Part(string source, RenderContext context)
     {
         try

@@ -99,11 +99,13 @@ internal static class ExchangeEndpoints
             )
         );
 
-        // The same to be looked at in a frame on the desk: with scripts of its own and no way to the program, as on a phone.
+        // The same to be looked at in a frame on the desk: with scripts of its own and no way to the program, as on a
+        // phone.
         api.MapGet("/pocket-file/shown", (Catalog catalog, HttpResponse response) =>
         {
             response.Headers.ContentSecurityPolicy =
-                "default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; frame-ancestors 'self'; sandbox allow-scripts";
+                "default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; frame-ancestors "
+                + "'self'; sandbox allow-scripts";
             response.Headers.CacheControl = "no-store";
             return TypedResults.Content(
                 PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)),
@@ -155,7 +157,9 @@ internal static class ExchangeEndpoints
             .WithMetadata(new SizeLimit(LargestFile));
     }
 
-    /// <summary>Libraries as a file: <c>json</c>, <c>yaml</c> or <c>csv</c>; what is private is left out unless it is asked for.</summary>
+    /// <summary>
+    /// Libraries as a file: <c>json</c>, <c>yaml</c> or <c>csv</c>; what is private is left out unless it is asked for.
+    /// </summary>
     private static async Task<IResult> Written(
         IReadOnlyList<Library> libraries,
         string? format,

@@ -10,7 +10,9 @@ using DashSprout.Store;
 
 namespace DashSprout.Server.Exchange;
 
-/// <summary>Where files lie that are looked at before they are brought in. They are kept in memory, the last few of them.</summary>
+/// <summary>
+/// Where files lie that are looked at before they are brought in. They are kept in memory, the last few of them.
+/// </summary>
 internal sealed class ImportDesk(
     Catalog catalog,
     SafetyBoard board,

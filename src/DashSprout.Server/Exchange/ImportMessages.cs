@@ -3,13 +3,16 @@ using DashSprout.Server.Safety;
 namespace DashSprout.Server.Exchange;
 
 /// <summary>How a file is to be read and brought in; what is left out is found out, or as usual.</summary>
-/// <param name="Kind"><c>library-file</c>, <c>yaml</c>, <c>table</c>, <c>list</c>, <c>contacts</c> or <c>documents</c>.</param>
+/// <param name="Kind"><c>library-file</c>, <c>yaml</c>, <c>table</c>, <c>list</c>, <c>contacts</c> or
+/// <c>documents</c>.</param>
 /// <param name="Separator">Of a table: one sign.</param>
 /// <param name="Heading">Whether the first record of a table names its columns.</param>
 /// <param name="Columns">What the columns of a table hold; empty for one that is passed over.</param>
 /// <param name="Sign">What the abbreviations of contacts begin with.</param>
-/// <param name="ParentId">The library or folder they come to; null for the first library, which is made when there is none.</param>
-/// <param name="SameName">What becomes of a snippet whose name is there: <c>change</c>, <c>number</c> or <c>leave</c>.</param>
+/// <param name="ParentId">The library or folder they come to; null for the first library, which is made when there is
+/// none.</param>
+/// <param name="SameName">What becomes of a snippet whose name is there: <c>change</c>, <c>number</c> or
+/// <c>leave</c>.</param>
 /// <param name="Replace">Whether a whole library takes the place of one of its name.</param>
 public sealed record ImportOptions(
     string? Kind = null,

@@ -29,7 +29,8 @@ internal abstract record ImportContents(ImportOptions Options, ImportTable? Tabl
     ) : ImportContents(Options, Table, Pictures);
 
     /// <summary>Something that says itself what it would change.</summary>
-    /// <param name="Plan">The change, from the catalogue that holds now and the first free id, and what else there is to say.</param>
+    /// <param name="Plan">The change, from the catalogue that holds now and the first free id, and what else there is
+    /// to say.</param>
     /// <param name="Done">What is done once the change has been made.</param>
     internal sealed record Given(
         ImportOptions Options,
@@ -180,7 +181,8 @@ internal static class ImportReading
         )
             throw new InvalidInputException(
                 "columns",
-                $"“{unknown}” is nothing that a column can hold. Use one of: {string.Join(", ", TableColumn.All.Select(column => column.Id))}."
+                $"“{unknown}” is nothing that a column can hold. Use one of: "
+                    + $"{string.Join(", ", TableColumn.All.Select(column => column.Id))}."
             );
         var contents = SnippetTable.Read(text, shape, cancellation);
         options = options with

@@ -4,7 +4,9 @@ using DashSprout.Store;
 
 namespace DashSprout.Server.Finding;
 
-/// <summary>Lets the search follow, in the background, what came in at once: the finder finds it by its content a little later.</summary>
+/// <summary>
+/// Lets the search follow, in the background, what came in at once: the finder finds it by its content a little later.
+/// </summary>
 internal sealed class SearchCatchingUp(
     Catalog catalog,
     SnippetSearch search,
@@ -40,7 +42,8 @@ internal sealed class SearchCatchingUp(
         catch (Exception exception) when (StorageFault.Words(exception, folder.Path) is not null)
         {
             log.LogError(
-                "The finder's search could not follow: {Fault}. It tries again when something comes in, and at the next start",
+                "The finder's search could not follow: {Fault}. It tries again when something comes in, and "
+                    + "at the next start",
                 exception.Message
             );
         }

@@ -3,7 +3,10 @@ using Microsoft.AspNetCore.DataProtection;
 
 namespace DashSprout.Server.Hosting;
 
-/// <summary>The keys that seal private snippets: ASP.NET Core Data Protection, with its keys in the data folder, for its owner alone.</summary>
+/// <summary>
+/// The keys that seal private snippets: ASP.NET Core Data Protection, with its keys in the data folder, for its owner
+/// alone.
+/// </summary>
 internal static class DataKeys
 {
     public static Vault In(string folder)

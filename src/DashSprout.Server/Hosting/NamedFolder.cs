@@ -5,7 +5,10 @@ namespace DashSprout.Server.Hosting;
 /// <summary>A folder of this machine that the user names.</summary>
 internal static class NamedFolder
 {
-    /// <summary>The whole path of a folder that is there; <c>~/</c> stands for the user's own. Throws <see cref="InvalidInputException"/>.</summary>
+    /// <summary>
+    /// The whole path of a folder that is there; <c>~/</c> stands for the user's own. Throws
+    /// <see cref="InvalidInputException"/>.
+    /// </summary>
     public static string Read(string field, string path)
     {
         path = path.Trim();

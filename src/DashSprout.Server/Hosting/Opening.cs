@@ -71,7 +71,9 @@ internal static class Opening
             catalog.Open();
     }
 
-    /// <summary>References that an older program kept as paths become identities, so that renaming breaks them no more.</summary>
+    /// <summary>
+    /// References that an older program kept as paths become identities, so that renaming breaks them no more.
+    /// </summary>
     private static void LinkReferences(Catalog catalog)
     {
         var now = catalog.Catalogue;

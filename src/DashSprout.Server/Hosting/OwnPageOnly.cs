@@ -31,7 +31,8 @@ internal static class OwnPageOnly
                                 Status = StatusCodes.Status403Forbidden,
                                 Title = $"Foreign {refused}",
                                 Detail =
-                                    $"The {refused} header does not name this program's own address. Open it at its loopback address, for example http://localhost:5270.",
+                                    $"The {refused} header does not name this program's own address. Open it "
+                                    + "at its loopback address, for example http://localhost:5270.",
                             },
                         }
                     );
@@ -45,7 +46,8 @@ internal static class OwnPageOnly
         response.Headers["Referrer-Policy"] = "no-referrer";
         response.Headers["Cross-Origin-Resource-Policy"] = "same-origin";
         response.Headers.ContentSecurityPolicy =
-            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; object-src 'none'; form-action 'self'";
+            "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; font-src "
+            + "'self' data:; frame-ancestors 'none'; base-uri 'none'; object-src 'none'; form-action 'self'";
     }
 
     /// <summary>The header that tells of a foreign page; null when there is none.</summary>

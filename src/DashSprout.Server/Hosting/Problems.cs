@@ -69,7 +69,8 @@ internal sealed class Problems(IProblemDetailsService service, DataFolder folder
             ),
             StatusCodes.Status415UnsupportedMediaType => (
                 "Not in this form",
-                "What was sent is not in a form that this address takes. Send JSON, with the content type application/json."
+                "What was sent is not in a form that this address takes. Send JSON, with the content type "
+                    + "application/json."
             ),
             _ => (problem.Title, problem.Detail),
         };

@@ -11,7 +11,8 @@ namespace DashSprout.Server.Keyboard;
 /// <summary>What the companion window is to show.</summary>
 /// <param name="Number">Counts what is shown; the page answers with it.</param>
 /// <param name="Kind"><c>finder</c>, <c>gather</c>, <c>recorded</c>, <c>slip</c> or <c>open</c>.</param>
-/// <param name="Text">What the new snippet is made of: the text with <c>gather</c>, the body with <c>recorded</c>.</param>
+/// <param name="Text">What the new snippet is made of: the text with <c>gather</c>, the body with
+/// <c>recorded</c>.</param>
 public sealed record CompanionMessage(
     int Number,
     string Kind,
@@ -20,7 +21,9 @@ public sealed record CompanionMessage(
     IReadOnlyList<string>? Opens
 );
 
-/// <summary>The companion window's page, wherever it runs: told what to show, and asked again when it was loaded anew.</summary>
+/// <summary>
+/// The companion window's page, wherever it runs: told what to show, and asked again when it was loaded anew.
+/// </summary>
 internal sealed class CompanionPage(IHubContext<CompanionHub> hub, HostMaking hosts) : ICompanion
 {
     /// <inheritdoc/>
@@ -96,7 +99,8 @@ internal sealed class CompanionHub(CompanionPage page, Catalog catalog, HostMaki
     public void Ready(int number, bool focused) => page.Link?.PageIsReady(number, focused);
 
     /// <summary>What the open slip's snippet comes to with some answers.</summary>
-    /// <param name="shown">What the page showed by its number, here and below: what comes late is no answer to what is shown now.</param>
+    /// <param name="shown">What the page showed by its number, here and below: what comes late is no answer to what is
+    /// shown now.</param>
     public PreviewAnswer Preview(int shown, Dictionary<string, string> answers) =>
         page.Now?.Number == shown && page.Question is { Asked: HostQuestion.FillIn asked, Context: var context }
             ? PreviewEndpoints.Preview(

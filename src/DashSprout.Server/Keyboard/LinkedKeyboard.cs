@@ -167,7 +167,9 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     }
 
     /// <summary>Listens again with null, rests until told with 0, else for some minutes.</summary>
-    /// <summary>What the desktop lacks that the link works without; null when it lacks nothing, or nothing is linked.</summary>
+    /// <summary>
+    /// What the desktop lacks that the link works without; null when it lacks nothing, or nothing is linked.
+    /// </summary>
     public string? SessionProblem => Link.State.IsLinked ? session.Problem : null;
 
     private void Rest(int? minutes)

@@ -39,7 +39,9 @@ public sealed record DrillResult(long SnippetId, string Trigger, bool Right);
 
 internal static class DrillEndpoints
 {
-    /// <summary>What the fields of a drill are called where applications are named: nothing that is typed there counts as work.</summary>
+    /// <summary>
+    /// What the fields of a drill are called where applications are named: nothing that is typed there counts as work.
+    /// </summary>
     public const string App = "drill";
 
     private const int Most = 25,
@@ -113,8 +115,8 @@ internal static class DrillEndpoints
     }
 
     /// <summary>
-    /// The first abbreviation of a snippet that can be practised: one that works everywhere, whose text goes in without asking. Words that are corrected are nobody's
-    /// to learn, and what is private is not shown.
+    /// The first abbreviation of a snippet that can be practised: one that works everywhere, whose text goes in without
+    /// asking. Words that are corrected are nobody's to learn, and what is private is not shown.
     /// </summary>
     private static IEnumerable<(long Id, string Trigger)> Asked(Catalogue now, SnippetItem item)
     {

@@ -13,7 +13,8 @@ using DashSprout.Store;
 namespace DashSprout.Server.Learning;
 
 /// <summary>
-/// Learns from what is typed, as far as the user has asked for it: beside the threads that type, which only hand texts over. What is learned is kept sealed, a little after it changes.
+/// Learns from what is typed, as far as the user has asked for it: beside the threads that type, which only hand texts
+/// over. What is learned is kept sealed, a little after it changes.
 /// </summary>
 internal sealed class Learner : BackgroundService
 {
@@ -114,7 +115,8 @@ internal sealed class Learner : BackgroundService
                 if (!memory.Value.Restore(learned.State))
                 {
                     Fault =
-                        "What was learned from your typing was of another size than it can be, so it was dropped, and learning begins anew.";
+                        "What was learned from your typing was of another size than it can be, so it was "
+                        + "dropped, and learning begins anew.";
                     store.Delete();
                 }
                 // Nothing of what became private meanwhile comes back.
@@ -126,7 +128,10 @@ internal sealed class Learner : BackgroundService
         Use(chosen);
     }
 
-    /// <summary>Keeps what the user has chosen and does so from now on. What was learned in applications that are left out now is forgotten.</summary>
+    /// <summary>
+    /// Keeps what the user has chosen and does so from now on. What was learned in applications that are left out now
+    /// is forgotten.
+    /// </summary>
     public void Choose(LearningSettings given)
     {
         given = given with { Chosen = true };
@@ -157,7 +162,9 @@ internal sealed class Learner : BackgroundService
     /// <summary>The texts that were typed in full although a snippet has them.</summary>
     public IReadOnlyList<MissedChance> Missed => missed.All;
 
-    /// <summary>Deletes everything that was learned, on disk too; <see cref="Restore"/> brings it back for a while.</summary>
+    /// <summary>
+    /// Deletes everything that was learned, on disk too; <see cref="Restore"/> brings it back for a while.
+    /// </summary>
     public void Delete()
     {
         lock (gate)

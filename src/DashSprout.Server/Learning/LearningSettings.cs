@@ -29,7 +29,9 @@ public sealed record LearningSettings(
     internal static LearningSettings Default { get; } =
         new(false, false, false, false, new ScopeDocument("everywhere", []), 90, OfferKeys.Usual.Value);
 
-    /// <summary>The rules for followers; throws <see cref="InvalidInputException"/> for settings that cannot be.</summary>
+    /// <summary>
+    /// The rules for followers; throws <see cref="InvalidInputException"/> for settings that cannot be.
+    /// </summary>
     internal FollowingRules ToRules()
     {
         if (KeepDays is < 1 or > MostDays)

@@ -4,8 +4,8 @@ using DashSprout.Store;
 namespace DashSprout.Server.Libraries;
 
 /// <summary>
-/// The libraries in use. A change is tried on the catalogue and its index first, then goes to disk, then holds for whoever types.
-/// Changes are made one at a time; readers take the shelf that holds now and never wait.
+/// The libraries in use. A change is tried on the catalogue and its index first, then goes to disk, then holds for
+/// whoever types. Changes are made one at a time; readers take the shelf that holds now and never wait.
 /// </summary>
 internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock)
 {
@@ -80,7 +80,9 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
             shelf.Catalogue.With(command(shelf.Catalogue, nextId));
     }
 
-    /// <summary>Undoes a change, or does it again; throws <see cref="ConflictException"/> with the reason when that cannot be.</summary>
+    /// <summary>
+    /// Undoes a change, or does it again; throws <see cref="ConflictException"/> with the reason when that cannot be.
+    /// </summary>
     public void Turn(long id, bool back)
     {
         Change turned;

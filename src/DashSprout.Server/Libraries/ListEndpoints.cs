@@ -13,7 +13,9 @@ public sealed record ListRequest(string Text);
 /// <param name="Caution">What is worth knowing before it is added; null for nothing.</param>
 public sealed record ListLineAnswer(int Line, string Code, string Text, string? Problem, string? Caution);
 
-/// <summary>Snippets to add at the end of a library or folder, all or none; names that are taken get a number behind them.</summary>
+/// <summary>
+/// Snippets to add at the end of a library or folder, all or none; names that are taken get a number behind them.
+/// </summary>
 /// <param name="ParentId">The library or folder; null for the first library, which is made when there is none.</param>
 public sealed record NewSnippets(IReadOnlyList<SnippetDocument> Snippets, long? ParentId = null);
 

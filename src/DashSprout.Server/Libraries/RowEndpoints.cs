@@ -10,8 +10,10 @@ using DashSprout.Server.Typing;
 namespace DashSprout.Server.Libraries;
 
 /// <summary>What the table shows: the tree, what a filter leaves of it, or the snippets sorted by a column.</summary>
-/// <param name="Closed">Libraries and folders whose contents are not shown; of no account with a filter or sorted.</param>
-/// <param name="Sort"><c>name</c>, <c>trigger</c>, <c>text</c>, <c>misfires</c>, <c>overlaps</c>, <c>on</c>, <c>changed</c>, <c>last-used</c> or <c>uses</c>; null for the tree.</param>
+/// <param name="Closed">Libraries and folders whose contents are not shown; of no account with a filter or
+/// sorted.</param>
+/// <param name="Sort"><c>name</c>, <c>trigger</c>, <c>text</c>, <c>misfires</c>, <c>overlaps</c>, <c>on</c>,
+/// <c>changed</c>, <c>last-used</c> or <c>uses</c>; null for the tree.</param>
 public sealed record TableView(
     IReadOnlyList<long> Closed,
     string Filter = "",
@@ -26,7 +28,8 @@ public sealed record RowsRequest(TableView View, int From, int Count, long? Find
 /// <summary>Rows of the table.</summary>
 /// <param name="Total">How many rows there are in all.</param>
 /// <param name="Snippets">How many snippets there are, or the filter leaves.</param>
-/// <param name="Board">Whether grades and overlaps are <c>ready</c>, still <c>working</c>, <c>stopped</c> or <c>failed</c>.</param>
+/// <param name="Board">Whether grades and overlaps are <c>ready</c>, still <c>working</c>, <c>stopped</c> or
+/// <c>failed</c>.</param>
 /// <param name="FoundAt">The place of what was to be found; null when it is not in the table.</param>
 /// <param name="Problem">What of the filter could not be read and is left out; null when all could.</param>
 public sealed record RowsAnswer(

@@ -29,12 +29,13 @@ internal sealed record RowKnowledge(
 );
 
 /// <summary>Which rows a table has.</summary>
-/// <param name="Closed">Libraries and folders whose contents are not shown; of no account with a filter or sorted.</param>
+/// <param name="Closed">Libraries and folders whose contents are not shown; of no account with a filter or
+/// sorted.</param>
 internal sealed record RowWish(HashSet<long> Closed, SnippetFilter Filter, RowColumn? Sort, bool Descending);
 
 /// <summary>
-/// The rows of the table in their order: the tree without what is closed; with a filter what it leaves and what that lies in; sorted,
-/// the snippets alone.
+/// The rows of the table in their order: the tree without what is closed; with a filter what it leaves and what that
+/// lies in; sorted, the snippets alone.
 /// </summary>
 internal sealed class RowList
 {
@@ -176,7 +177,9 @@ internal sealed class RowList
             _ => By(items, item => known.UseOf(item.Id)?.Fired ?? 0),
         };
 
-    /// <summary>When it goes off, then its letter case, then where it works; what has no rules of typing comes last.</summary>
+    /// <summary>
+    /// When it goes off, then its letter case, then where it works; what has no rules of typing comes last.
+    /// </summary>
     private static (int Timing, int Case, int Edge, int Scope) RulesOf(SnippetItem item) =>
         item.Snippet.Triggers switch
         {

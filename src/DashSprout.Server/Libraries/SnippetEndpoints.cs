@@ -21,7 +21,8 @@ public sealed record SnippetAnswer(
 
 /// <summary>A snippet to add at the end of a library or folder.</summary>
 /// <param name="ParentId">The library or folder; null for the first library, which is made when there is none.</param>
-/// <param name="Snippet">Without a name it gets a free one; what it leaves out of delivery and triggers is as the place says.</param>
+/// <param name="Snippet">Without a name it gets a free one; what it leaves out of delivery and triggers is as the place
+/// says.</param>
 /// <param name="FreeName">Whether a name that is taken gets a number behind it.</param>
 public sealed record NewSnippet(SnippetDocument Snippet, long? ParentId = null, bool FreeName = false);
 
@@ -39,14 +40,17 @@ public sealed record SnippetEdit(
     bool FreeName = false
 );
 
-/// <summary>A trigger that changed on a page: nothing before for a new one, nothing after for one that was taken away.</summary>
+/// <summary>
+/// A trigger that changed on a page: nothing before for a new one, nothing after for one that was taken away.
+/// </summary>
 public sealed record TriggerChange(TriggerDocument? Before = null, TriggerDocument? After = null);
 
 /// <summary>What came of saving: the snippet as it is kept now, and the parts that could not be saved.</summary>
 public sealed record SnippetSaved(SnippetAnswer Now, IReadOnlyList<UnsavedPart> Unsaved);
 
 /// <summary>A part that was not saved.</summary>
-/// <param name="Part"><c>name</c>, <c>enabled</c>, <c>note</c>, <c>private</c>, <c>delivery</c>, <c>body</c> or <c>triggers[n]</c>, n being its place among the changes.</param>
+/// <param name="Part"><c>name</c>, <c>enabled</c>, <c>note</c>, <c>private</c>, <c>delivery</c>, <c>body</c> or
+/// <c>triggers[n]</c>, n being its place among the changes.</param>
 /// <param name="Conflict">Whether it was changed elsewhere meanwhile; the answer's snippet holds what is there.</param>
 public sealed record UnsavedPart(string Part, string Why, bool Conflict);
 

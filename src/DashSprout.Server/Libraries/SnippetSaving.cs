@@ -97,7 +97,8 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
             unsaved.Add(
                 new UnsavedPart(
                     SnippetMerge.Triggers,
-                    $"There are {merged.Triggers.Count} triggers; {SnippetDocument.MaxTriggers} are allowed. Take some away.",
+                    $"There are {merged.Triggers.Count} triggers; {SnippetDocument.MaxTriggers} are allowed. "
+                        + "Take some away.",
                     false
                 )
             );

@@ -5,7 +5,9 @@ using DashSprout.Core.Text;
 
 namespace DashSprout.Server.Libraries;
 
-/// <summary>What the texts of snippets come to at a glance. Made once for each version of a snippet and gone with it.</summary>
+/// <summary>
+/// What the texts of snippets come to at a glance. Made once for each version of a snippet and gone with it.
+/// </summary>
 internal static class SnippetWords
 {
     private const int BeginningLength = 90;
@@ -13,7 +15,10 @@ internal static class SnippetWords
     private static readonly ConditionalWeakTable<SnippetItem, string> Beginnings = [];
     private static readonly ConditionalWeakTable<SnippetItem, string> FoldedWords = [];
 
-    /// <summary>How a snippet begins; nothing of a private one. What holds others is told each time, since those may have been renamed.</summary>
+    /// <summary>
+    /// How a snippet begins; nothing of a private one. What holds others is told each time, since those may have been
+    /// renamed.
+    /// </summary>
     public static string Beginning(Catalogue now, SnippetItem item)
     {
         if (item.Snippet.Private)
@@ -23,7 +28,9 @@ internal static class SnippetWords
             : Beginnings.GetValue(item, static item => Cut(item.Snippet.Glance()));
     }
 
-    /// <summary>Its name, triggers, text, note and tags, folded, a line each; of a private one without what goes in.</summary>
+    /// <summary>
+    /// Its name, triggers, text, note and tags, folded, a line each; of a private one without what goes in.
+    /// </summary>
     public static string Folded(SnippetItem item) => FoldedWords.GetValue(item, static item =>
         {
             var snippet = item.Snippet;

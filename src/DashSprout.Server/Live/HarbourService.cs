@@ -4,8 +4,8 @@ using System.Text.Json.Nodes;
 namespace DashSprout.Server.Live;
 
 /// <summary>
-/// The stand-in service of the invented port of Gullhaven: its tide table and weather, worked out from the time alone, for the demo and for
-/// trying live values.
+/// The stand-in service of the invented port of Gullhaven: its tide table and weather, worked out from the time alone,
+/// for the demo and for trying live values.
 /// </summary>
 internal sealed class HarbourService(TimeProvider clock)
 {
@@ -18,7 +18,9 @@ internal sealed class HarbourService(TimeProvider clock)
             _ => null,
         };
 
-    /// <summary>High and low water follow each other by half of 12 h 25 min, which is the common practice for two tides a day.</summary>
+    /// <summary>
+    /// High and low water follow each other by half of 12 h 25 min, which is the common practice for two tides a day.
+    /// </summary>
     private JsonObject Tides()
     {
         var now = clock.GetLocalNow().DateTime;

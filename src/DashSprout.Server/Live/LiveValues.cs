@@ -6,9 +6,9 @@ using DashSprout.Store;
 namespace DashSprout.Server.Live;
 
 /// <summary>
-/// Reads values of JSON documents outside for live parts: from files and addresses that the user has allowed once, and from the harbour's own
-/// stand-in service. Nothing waits longer than two seconds, nothing larger than 256 KiB is read, and what could be had before is kept for
-/// when it cannot be had.
+/// Reads values of JSON documents outside for live parts: from files and addresses that the user has allowed once, and
+/// from the harbour's own stand-in service. Nothing waits longer than two seconds, nothing larger than 256 KiB is read,
+/// and what could be had before is kept for when it cannot be had.
 /// </summary>
 internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimeProvider clock) : IDisposable
 {

@@ -79,7 +79,8 @@ public sealed record NewMirrors(
 
 /// <summary>How a conflict is decided.</summary>
 /// <param name="Seen">The state of the file that was shown.</param>
-/// <param name="Keep"><c>here</c>, <c>there</c>, or <c>both</c>: then what is there becomes a snippet of its own.</param>
+/// <param name="Keep"><c>here</c>, <c>there</c>, or <c>both</c>: then what is there becomes a snippet of its
+/// own.</param>
 public sealed record MirrorDecision(string Key, string Part, string Source, string Seen, string Keep);
 
 /// <summary>What of a mirrored library can be chosen.</summary>

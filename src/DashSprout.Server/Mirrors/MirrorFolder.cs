@@ -20,8 +20,8 @@ internal sealed record FolderFile(
 );
 
 /// <summary>
-/// A folder that something else carries between machines. What is written there is there whole or not at all; what is read may be half written, and then
-/// it is looked at again when it has changed.
+/// A folder that something else carries between machines. What is written there is there whole or not at all; what is
+/// read may be half written, and then it is looked at again when it has changed.
 /// </summary>
 internal sealed class MirrorFolder(string path)
 {
@@ -162,7 +162,8 @@ internal sealed class MirrorFolder(string path)
         }
         catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
         {
-            return $"Nothing can be written in {path}. Give this account the right to write there, or choose another folder.";
+            return $"Nothing can be written in {path}. Give this account the right to write there, or choose "
+                + "another folder.";
         }
     }
 

@@ -11,8 +11,8 @@ using DashSprout.Store;
 namespace DashSprout.Server.Mirrors;
 
 /// <summary>
-/// The mirrored libraries. A little after something changed here, and when a file changed there, both meet; a folder is also looked at every other second, since
-/// not every disk tells of its changes.
+/// The mirrored libraries. A little after something changed here, and when a file changed there, both meet; a folder is
+/// also looked at every other second, since not every disk tells of its changes.
 /// </summary>
 internal sealed class MirroredLibraries(
     Catalog catalog,
@@ -41,7 +41,8 @@ internal sealed class MirroredLibraries(
             var undecided = All().Sum(mirror => mirror.Record.Undecided.Count);
             var faults = All().Count(mirror => mirror.Condition == MirrorCondition.Fault);
             return undecided > 0
-                    ? $"{undecided} {(undecided == 1 ? "part was" : "parts were")} changed on two machines at once: choose what is to hold, under Settings, Mirror folders."
+                    ? $"{undecided} {(undecided == 1 ? "part was" : "parts were")} changed on two machines at "
+                        + "once: choose what is to hold, under Settings, Mirror folders."
                 : faults > 0 ? "A mirror folder cannot be used as it is: see Settings, Mirror folders."
                 : null;
         }
@@ -145,7 +146,9 @@ internal sealed class MirroredLibraries(
             Get(libraryId).WriteAnew();
     }
 
-    /// <summary>Chooses whether the pocket file is written beside a library's file; all of its folder have one.</summary>
+    /// <summary>
+    /// Chooses whether the pocket file is written beside a library's file; all of its folder have one.
+    /// </summary>
     public void Choose(long libraryId, MirrorChange change)
     {
         lock (gate)
@@ -221,7 +224,8 @@ internal sealed class MirroredLibraries(
     }
 
     /// <summary>
-    /// A backup was restored: what is known of the folders stays as it was, so that going back is a change like any other, and is not undone by what the folders have.
+    /// A backup was restored: what is known of the folders stays as it was, so that going back is a change like any
+    /// other, and is not undone by what the folders have.
     /// </summary>
     private void KeepAgain()
     {
@@ -313,7 +317,9 @@ internal sealed class MirroredLibraries(
             && All().All(mirror => mirror.Record.LibraryId != library.Id)
         );
 
-    /// <summary>Writes the pocket file of the libraries that lie in a folder, where it is wanted and they have changed.</summary>
+    /// <summary>
+    /// Writes the pocket file of the libraries that lie in a folder, where it is wanted and they have changed.
+    /// </summary>
     private void WritePocket(bool always)
     {
         if (!always && ReferenceEquals(pocketOf, catalog.Catalogue))
@@ -335,7 +341,8 @@ internal sealed class MirroredLibraries(
             }
             catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
             {
-                // The libraries of this folder say what is wrong with it; the pocket file follows when it is right again.
+                // The libraries of this folder say what is wrong with it; the pocket file follows when it is right
+                // again.
                 return;
             }
         }
@@ -376,7 +383,9 @@ internal sealed class MirroredLibraries(
         return Folder(path);
     }
 
-    /// <summary>What this data folder on this machine is called in mirror files: nothing in it tells who it is.</summary>
+    /// <summary>
+    /// What this data folder on this machine is called in mirror files: nothing in it tells who it is.
+    /// </summary>
     private string Machine()
     {
         var id = File.Exists("/etc/machine-id") ? File.ReadAllText("/etc/machine-id").Trim() : Environment.MachineName;

@@ -8,7 +8,9 @@ using DashSprout.Store;
 
 namespace DashSprout.Server.Mirrors;
 
-/// <summary>One library and its file: reads what others changed, writes what changed here. Used by one thread at a time.</summary>
+/// <summary>
+/// One library and its file: reads what others changed, writes what changed here. Used by one thread at a time.
+/// </summary>
 internal sealed class MirroredLibrary(
     MirrorRecord record,
     MirrorFolder folder,
@@ -177,7 +179,9 @@ internal sealed class MirroredLibrary(
         {
             // Whatever another machine has that is not in the file it writes again when it meets a file that lacks it.
             Note(
-                $"A version control has mixed both sides of “{Record.File}” so that neither can be read. It is written anew; as it was it is kept as {folder.SetAside(Record.File, data, clock.GetUtcNow())}."
+                $"A version control has mixed both sides of “{Record.File}” so that neither can be read. It "
+                    + "is written anew; as it was it is kept as "
+                    + $"{folder.SetAside(Record.File, data, clock.GetUtcNow())}."
             );
             named = null;
         }
@@ -265,7 +269,10 @@ internal sealed class MirroredLibrary(
         return meeting;
     }
 
-    /// <summary>Takes the pictures that are not here yet; those that whatever carries the folder brings later are looked for until they are there.</summary>
+    /// <summary>
+    /// Takes the pictures that are not here yet; those that whatever carries the folder brings later are looked for
+    /// until they are there.
+    /// </summary>
     private void TakePictures(IReadOnlyList<FoundMirror> found)
     {
         var missing = found

@@ -92,7 +92,10 @@ internal sealed class PackShelf(
             string.IsNullOrWhiteSpace(wanted.Folder) ? "" : NamedFolder.Read("folder", wanted.Folder)
         );
 
-    /// <summary>Lays a pack on the desk where files are looked at before they are brought in: to be added, or to bring a library up to date.</summary>
+    /// <summary>
+    /// Lays a pack on the desk where files are looked at before they are brought in: to be added, or to bring a library
+    /// up to date.
+    /// </summary>
     public Import Look(string id)
     {
         var pack = Packs().Packs.Select(found => found.Pack).FirstOrDefault(pack => pack.Id == id)

@@ -45,7 +45,9 @@ public sealed record RehearsalAnswer(
     IReadOnlyList<TraceAnswer> Trace
 );
 
-/// <summary>Caret steps, as an arrow key takes them, before the caret and before the other end of what is selected.</summary>
+/// <summary>
+/// Caret steps, as an arrow key takes them, before the caret and before the other end of what is selected.
+/// </summary>
 public sealed record StepsAnswer(int Anchor, int Caret);
 
 /// <summary>What is left selected.</summary>

@@ -11,7 +11,8 @@ using DashSprout.Store;
 namespace DashSprout.Server.Safety;
 
 /// <summary>Overlaps, forecasts and the record of everything stored.</summary>
-/// <param name="State"><c>ready</c>, <c>working</c> or <c>stopped</c>; while working, what was known before is shown.</param>
+/// <param name="State"><c>ready</c>, <c>working</c> or <c>stopped</c>; while working, what was known before is
+/// shown.</param>
 /// <param name="Misfires">The triggers that are not quiet, the worst first.</param>
 public sealed record BoardAnswer(
     string State,
@@ -50,7 +51,8 @@ public sealed record TakenBackAnswer(
 
 /// <summary>A snippet as it stands on a page, before it is saved.</summary>
 /// <param name="SnippetId">The stored snippet it replaces; null for a new one.</param>
-/// <param name="Typed">What to try each trigger with, in their order, besides what a trigger says itself; null or empty for nothing.</param>
+/// <param name="Typed">What to try each trigger with, in their order, besides what a trigger says itself; null or empty
+/// for nothing.</param>
 public sealed record DraftRequest(
     SnippetDocument Snippet,
     long? SnippetId = null,

@@ -16,8 +16,9 @@ internal enum BoardState
 }
 
 /// <summary>
-/// Overlaps and forecasts of everything stored, worked out in the background whenever somebody looks and something has changed.
-/// An edit costs only what it touches: forecasts depend on a trigger's own rules, and overlaps follow the index.
+/// Overlaps and forecasts of everything stored, worked out in the background whenever somebody looks and something has
+/// changed. An edit costs only what it touches: forecasts depend on a trigger's own rules, and overlaps follow the
+/// index.
 /// </summary>
 internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<SafetyBoard> log)
 {

@@ -18,7 +18,9 @@ public sealed record NewWordList(string Name, string Csv, bool TakeTheRest = fal
 /// <summary>The list to use.</summary>
 public sealed record WordListChoice(long? Id = null);
 
-/// <summary>The word list that forecasts use: the English one that comes with the program, or one the user loaded.</summary>
+/// <summary>
+/// The word list that forecasts use: the English one that comes with the program, or one the user loaded.
+/// </summary>
 internal sealed class WordLists(SafetyStore store, SettingStore settings)
 {
     private const string Setting = "safety.word-list";

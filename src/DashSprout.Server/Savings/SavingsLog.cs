@@ -6,7 +6,9 @@ using DashSprout.Store;
 
 namespace DashSprout.Server.Savings;
 
-/// <summary>Counts what firings save, and how fast is typed. Nobody who types waits for the disk, and no text is kept.</summary>
+/// <summary>
+/// Counts what firings save, and how fast is typed. Nobody who types waits for the disk, and no text is kept.
+/// </summary>
 internal sealed class SavingsLog(
     SavingsStore store,
     Surroundings surroundings,
@@ -55,7 +57,9 @@ internal sealed class SavingsLog(
         return (store.All(), store.Pace());
     }
 
-    /// <summary>Deletes everything that was counted; <see cref="Restore"/> brings it back until the program ends.</summary>
+    /// <summary>
+    /// Deletes everything that was counted; <see cref="Restore"/> brings it back until the program ends.
+    /// </summary>
     public void Delete()
     {
         Write();

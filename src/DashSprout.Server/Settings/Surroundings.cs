@@ -9,7 +9,9 @@ using NodaTime;
 
 namespace DashSprout.Server.Settings;
 
-/// <summary>What bodies use from outside: the clock, the user's zone, locale and working days, chance, and turns.</summary>
+/// <summary>
+/// What bodies use from outside: the clock, the user's zone, locale and working days, chance, and turns.
+/// </summary>
 internal sealed class Surroundings(
     SettingStore settings,
     TurnStore turns,
@@ -41,7 +43,8 @@ internal sealed class Surroundings(
         {
             Use(DefaultDates());
             Fault =
-                $"The settings of dates could not be used, so dates are worked out as in a new program: {exception.Message} Look at them in the settings.";
+                "The settings of dates could not be used, so dates are worked out as in a new program: "
+                + $"{exception.Message} Look at them in the settings.";
         }
     }
 

@@ -29,7 +29,9 @@ public sealed record TypingSettings(
 /// <param name="Apps">The applications in which it rests anyway.</param>
 internal sealed record Rest(bool Resting, DateTimeOffset? Until, IReadOnlyList<string> Apps);
 
-/// <summary>Whether the engine is listening or resting, and its settings, for everybody who types; kept across restarts.</summary>
+/// <summary>
+/// Whether the engine is listening or resting, and its settings, for everybody who types; kept across restarts.
+/// </summary>
 internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
 {
     private const string RestSetting = "rest",
@@ -109,7 +111,9 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
             Chords = given.Chords.Checked(before.Chords),
         };
 
-    /// <summary>Whether settings that were kept can be used; chords that cannot be pressed any more give way to the usual ones.</summary>
+    /// <summary>
+    /// Whether settings that were kept can be used; chords that cannot be pressed any more give way to the usual ones.
+    /// </summary>
     private static bool IsGood(TypingSettings kept)
     {
         try

@@ -10,7 +10,10 @@ using DashSprout.Store;
 
 namespace DashSprout.Server.Typing;
 
-/// <summary>What every keyboard's host asks of the program, and what the program does with what a host has done: the same for pages and the keyboard link.</summary>
+/// <summary>
+/// What every keyboard's host asks of the program, and what the program does with what a host has done: the same for
+/// pages and the keyboard link.
+/// </summary>
 internal sealed class HostMaking(
     Catalog catalog,
     EngineSwitch engineSwitch,

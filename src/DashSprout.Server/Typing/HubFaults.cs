@@ -6,8 +6,8 @@ using Microsoft.AspNetCore.SignalR;
 namespace DashSprout.Server.Typing;
 
 /// <summary>
-/// Says in words what was wrong with a message to the hub. What was typed is part of no error and so of no log: the words that the core
-/// uses about keys never hold it, and nothing else is passed on.
+/// Says in words what was wrong with a message to the hub. What was typed is part of no error and so of no log: the
+/// words that the core uses about keys never hold it, and nothing else is passed on.
 /// </summary>
 internal sealed class HubFaults(DataFolder folder, ILogger<HubFaults> log) : IHubFilter
 {

@@ -43,7 +43,9 @@ public sealed record ProgramChords(
     /// <summary>Those that the link to a desktop's keyboard listens to.</summary>
     internal OwnChords Linked => new(Finder, Gather, Rest, Record);
 
-    /// <summary>Each command by its name, with what it does and its chord, in the order of the overview of keys.</summary>
+    /// <summary>
+    /// Each command by its name, with what it does and its chord, in the order of the overview of keys.
+    /// </summary>
     internal IReadOnlyList<(string Command, string Does, string Chord)> All =>
         [
             ("help", "Show all keys", Help),
@@ -56,8 +58,12 @@ public sealed record ProgramChords(
             ("takeBack", "Take back what just went in", TakeBack),
         ];
 
-    /// <summary>The same with every chord in its one form; throws <see cref="InvalidInputException"/> for what cannot be pressed, or twice the same.</summary>
-    /// <param name="before">The chords so far: of two that are the same now, the one that was so already has it.</param>
+    /// <summary>
+    /// The same with every chord in its one form; throws <see cref="InvalidInputException"/> for what cannot be
+    /// pressed, or twice the same.
+    /// </summary>
+    /// <param name="before">The chords so far: of two that are the same now, the one that was so already has
+    /// it.</param>
     internal ProgramChords Checked(ProgramChords before)
     {
         var given = new ProgramChords(
@@ -82,7 +88,10 @@ public sealed record ProgramChords(
         return given;
     }
 
-    /// <summary>Who else answers to a chord: a snippet, or something outside that commonly owns it; null when nobody is known to.</summary>
+    /// <summary>
+    /// Who else answers to a chord: a snippet, or something outside that commonly owns it; null when nobody is known
+    /// to.
+    /// </summary>
     internal static string? OwnerOf(string chord, Catalogue catalogue)
     {
         var hotkey = catalogue.Snippets.FirstOrDefault(item =>

@@ -5,10 +5,10 @@ using DashSprout.Core.Delivery;
 namespace DashSprout.Server.Typing;
 
 /// <summary>One step of a delivery.</summary>
-/// <param name="Kind">
-/// <c>delete</c>, <c>remember</c>, <c>put-in</c>, <c>take-back</c>, <c>set-clipboard</c>, <c>paste</c>, <c>restore-clipboard</c>, <c>press</c>,
-/// <c>move-back</c>, <c>select-back</c>, <c>wait</c> (count in milliseconds), <c>go-to</c> (the application in plain, the field in key),
-/// <c>open</c> or <c>notice</c> (both in plain).
+/// <param name="Kind"><c>delete</c>, <c>remember</c>, <c>put-in</c>, <c>take-back</c>, <c>set-clipboard</c>,
+/// <c>paste</c>, <c>restore-clipboard</c>, <c>press</c>, <c>move-back</c>, <c>select-back</c>, <c>wait</c> (count in
+/// milliseconds), <c>go-to</c> (the application in plain, the field in key), <c>open</c> or <c>notice</c> (both in
+/// plain).
 /// </param>
 /// <param name="Flow">The text with its formatting, for a rich field.</param>
 public sealed record StepMessage(
@@ -98,7 +98,10 @@ public sealed record PieceMessage(string Kind, string Text, IReadOnlyList<MarkMe
 /// <summary>A picture kept beside the libraries.</summary>
 public sealed record PictureMessage(string Media, string Alt, int? Width);
 
-/// <summary>Formatting: <c>strong</c>, <c>em</c>, <c>u</c>, <c>s</c>, <c>code</c>, <c>link</c> (with its target) or <c>styled</c>.</summary>
+/// <summary>
+/// Formatting: <c>strong</c>, <c>em</c>, <c>u</c>, <c>s</c>, <c>code</c>, <c>link</c> (with its target) or
+/// <c>styled</c>.
+/// </summary>
 public sealed record MarkMessage(string Kind, string? Target = null, StyleMessage? Style = null)
 {
     internal static MarkMessage Of(Mark mark) =>

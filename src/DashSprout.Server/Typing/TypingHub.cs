@@ -10,8 +10,8 @@ using Microsoft.AspNetCore.SignalR;
 namespace DashSprout.Server.Typing;
 
 /// <summary>
-/// The wire between a page's keyboard and its hosts: each connection has one for each place it types in, and what comes of one
-/// connection is decided in order. Nothing is decided here.
+/// The wire between a page's keyboard and its hosts: each connection has one for each place it types in, and what comes
+/// of one connection is decided in order. Nothing is decided here.
 /// </summary>
 internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, HostMaking hosts) : Hub
 {
@@ -37,8 +37,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     }
 
     /// <summary>
-    /// Keys in the order they were typed. They are decided until one of them sets something off, is used up or may move the focus;
-    /// the answers are for those that were decided, and the page sends the others again.
+    /// Keys in the order they were typed. They are decided until one of them sets something off, is used up or may move
+    /// the focus; the answers are for those that were decided, and the page sends the others again.
     /// </summary>
     public IReadOnlyList<HostMessage> Press(string name, IReadOnlyList<KeyMessage> keys)
     {
@@ -81,7 +81,9 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     /// <summary>Tells what is on the page's clipboard; null when it is too long to go in anywhere.</summary>
     public void Clipboard(string place, string? text) => Place(place).Host.Clipboard = text;
 
-    /// <summary>Begins to record what is typed, or ends it; then gives the body that does it again, null when nothing was typed.</summary>
+    /// <summary>
+    /// Begins to record what is typed, or ends it; then gives the body that does it again, null when nothing was typed.
+    /// </summary>
     public string? Record(string name, bool on)
     {
         var place = Place(name);
@@ -150,7 +152,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
             .Select(kind => (FieldKind?)kind)
             .FirstOrDefault()
         ?? throw new HubException(
-            $"This kind of field is not known. Use one of: {string.Join(", ", Enum.GetValues<FieldKind>().Select(Wording.Of))}."
+            "This kind of field is not known. Use one of: "
+                + $"{string.Join(", ", Enum.GetValues<FieldKind>().Select(Wording.Of))}."
         );
 
     private static IEnumerable<Keystroke> Typed(KeyMessage message, IReadOnlyList<Key> keys) =>

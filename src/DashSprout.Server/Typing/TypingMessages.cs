@@ -13,7 +13,8 @@ namespace DashSprout.Server.Typing;
 /// <param name="Held">Whether the page held it back.</param>
 /// <param name="Selection">The text selected in the field, if any; null when it is too long.</param>
 /// <param name="EndsLine">Whether nothing stands behind the caret in its line.</param>
-/// <param name="Composed">Whether it is a text that an input method or dead keys composed, and that is in the field.</param>
+/// <param name="Composed">Whether it is a text that an input method or dead keys composed, and that is in the
+/// field.</param>
 public sealed record KeyMessage(
     string Key,
     bool CapsLock,

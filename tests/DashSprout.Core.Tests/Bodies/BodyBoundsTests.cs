@@ -4,7 +4,9 @@ using DashSprout.Core.Triggers;
 
 namespace DashSprout.Core.Tests.Bodies;
 
-/// <summary>No body holds the program up: what is too large, too deep or too often in another is refused with words.</summary>
+/// <summary>
+/// No body holds the program up: what is too large, too deep or too often in another is refused with words.
+/// </summary>
 public sealed class BodyBoundsTests
 {
     private const int Patience = 60_000;
@@ -228,7 +230,9 @@ public sealed class BodyBoundsTests
             [(byte)(number >> 24), (byte)(number >> 16), (byte)(number >> 8), (byte)number];
     }
 
-    /// <summary>JPEG, GIF and WebP tell their sizes too (ISO/IEC 10918-1 B.2.2, GIF89a section 18, RFC 9649 section 2).</summary>
+    /// <summary>
+    /// JPEG, GIF and WebP tell their sizes too (ISO/IEC 10918-1 B.2.2, GIF89a section 18, RFC 9649 section 2).
+    /// </summary>
     [Fact]
     public void Sizes_are_read_from_every_kind_of_header()
     {

@@ -74,11 +74,13 @@ public sealed class BodyTests
     [InlineData("<p><time data-pattern=\"d MMM\" data-shift=\"P5D\" data-days=\"working\"></time></p>", "9 Mar")]
     [InlineData("<p><time data-pattern=\"EEEE d\" data-snap=\"end-of-month\"></time></p>", "Tuesday 31")]
     [InlineData(
-        "<p><time data-pattern=\"d MMMM\" data-from=\"arrival\" data-shift=\"-P2D\"></time><input name=\"arrival\" type=\"date\"></p>",
+        "<p><time data-pattern=\"d MMMM\" data-from=\"arrival\" data-shift=\"-P2D\"></time><input "
+            + "name=\"arrival\" type=\"date\"></p>",
         "1 April3 April 2026"
     )]
     [InlineData(
-        "<p><time data-pattern=\"HH:mm\" data-zone=\"Asia/Tokyo\"></time> <time data-pattern=\"EEEE\" data-locale=\"de\"></time></p>",
+        "<p><time data-pattern=\"HH:mm\" data-zone=\"Asia/Tokyo\"></time> <time data-pattern=\"EEEE\" "
+            + "data-locale=\"de\"></time></p>",
         "18:15 Montag"
     )]
     [InlineData(
@@ -86,11 +88,14 @@ public sealed class BodyTests
         "Dear Marram, again Marram"
     )]
     [InlineData(
-        "<p><input name=\"nights\" type=\"number\"><input name=\"length\" type=\"number\"><input name=\"rate\" type=\"number\"> <output data-formula=\"nights * length * rate\" data-pattern=\"#,##0.00\"></output></p>",
+        "<p><input name=\"nights\" type=\"number\"><input name=\"length\" type=\"number\"><input "
+            + "name=\"rate\" type=\"number\"> <output data-formula=\"nights * length * rate\" "
+            + "data-pattern=\"#,##0.00\"></output></p>",
         "312.52.40 90.00"
     )]
     [InlineData(
-        "<p><input name=\"insured\" type=\"checkbox\"><span data-when=\"insured\">yes</span><span data-when=\"not insured\">no</span></p>",
+        "<p><input name=\"insured\" type=\"checkbox\"><span data-when=\"insured\">yes</span><span "
+            + "data-when=\"not insured\">no</span></p>",
         "yes"
     )]
     [InlineData(
@@ -103,7 +108,8 @@ public sealed class BodyTests
     [InlineData("<p><slot name=\"selection\">nothing selected</slot></p>", "nothing selected")]
     [InlineData("<p>berth <slot name=\"match\" data-group=\"1\"></slot></p>", "berth 12")]
     [InlineData(
-        "<p><slot name=\"snippet\" data-ref=\"Berths/Name\"></slot>, <slot name=\"snippet\" data-ref=\"Berths/Address\"></slot></p>",
+        "<p><slot name=\"snippet\" data-ref=\"Berths/Name\"></slot>, <slot name=\"snippet\" "
+            + "data-ref=\"Berths/Address\"></slot></p>",
         "Harbour Office, Quay 3\nGullhaven"
     )]
     [InlineData("<div>Yours, <menu data-pick=\"random\"><li>A</li><li>B</li></menu>!</div>", "Yours, B!")]
@@ -168,7 +174,9 @@ public sealed class BodyTests
     )]
     public void Markdown(string html, string markdown) => Assert.Equal(markdown, Writers.Markdown(Flow(html)).Text);
 
-    /// <summary>Markdig, a CommonMark library, reads the same words out of the Markdown that the plain text has.</summary>
+    /// <summary>
+    /// Markdig, a CommonMark library, reads the same words out of the Markdown that the plain text has.
+    /// </summary>
     [Fact]
     public void Markdown_read_back_by_a_CommonMark_library_says_the_same()
     {
@@ -188,12 +196,17 @@ public sealed class BodyTests
             );
 
         var letter = Flow(
-            "<h1>Berth</h1><p>Dear <strong>skipper</strong>, <em>please <u>bring</u> <code>papers</code></em>: <a href=\"https://example.org/fee\">the fee</a></p>"
-                + "<ul><li>one</li><li>two<ol><li>inner</li></ol></li></ul><table><tr><th>a</th><th>b</th></tr><tr><td>1</td><td>2</td></tr></table>"
+            "<h1>Berth</h1><p>Dear <strong>skipper</strong>, <em>please <u>bring</u> <code>papers</code></em>"
+                + ": <a href=\"https://example.org/fee\">the fee</a></p>"
+                + "<ul><li>one</li><li>two<ol><li>inner</li></ol></li></ul><table><tr><th>a</th><th>b</th></tr>"
+                + "<tr><td>1</td><td>2</td></tr></table>"
         );
         Assert.Equal(
-            "<h1>Berth</h1>\n<p>Dear <strong>skipper</strong>, <em>please bring <code>papers</code></em>: <a href=\"https://example.org/fee\">the fee</a></p>\n"
-                + "<ul>\n<li>one</li>\n<li>two\n<ol>\n<li>inner</li>\n</ol>\n</li>\n</ul>\n<table>\n<thead>\n<tr>\n<th>a</th>\n<th>b</th>\n</tr>\n</thead>\n<tbody>\n<tr>\n<td>1</td>\n<td>2</td>\n</tr>\n</tbody>\n</table>",
+            "<h1>Berth</h1>\n<p>Dear <strong>skipper</strong>, <em>please bring <code>papers</code></em>: <a "
+                + "href=\"https://example.org/fee\">the fee</a></p>\n"
+                + "<ul>\n<li>one</li>\n<li>two\n<ol>\n<li>inner</li>\n</ol>\n</li>\n</ul>\n<table>\n<thead>\n"
+                + "<tr>\n<th>a</th>\n<th>b</th>\n</tr>\n</thead>\n<tbody>\n<tr>\n<td>1</td>\n<td>2</td>\n</tr>"
+                + "\n</tbody>\n</table>",
             Markdig.Markdown.ToHtml(Writers.Markdown(letter).Text, Pipeline).Trim()
         );
     }
@@ -334,7 +347,9 @@ public sealed class BodyTests
     public void Capitals_shape_the_snippets_own_words_and_nothing_else()
     {
         const string Html =
-            "<p>“<em>berth</em> <a href=\"https://example.org/free\">free</a> <time data-pattern=\"MMMM\" data-locale=\"fr\"></time> <input name=\"skipper\" value=\"marram\"> <code>ls</code><kbd>Tab</kbd></p>";
+            "<p>“<em>berth</em> <a href=\"https://example.org/free\">free</a> <time data-pattern=\"MMMM\" "
+            + "data-locale=\"fr\"></time> <input name=\"skipper\" value=\"marram\"> <code>ls</code><kbd>"
+            + "Tab</kbd></p>";
         Assert.Equal("“BERTH FREE MARS Marram LS", Plain(Html, Capitals.All));
         Assert.Contains(
             "href=\"https://example.org/free\"",
@@ -401,7 +416,8 @@ public sealed class BodyTests
                             With("x") with
                             {
                                 Body = Body.Html.Parse(
-                                    "<p>Marram<kbd>Tab</kbd>Quay <strong>3</strong><kbd data-times=\"2\">Tab</kbd><slot name=\"wait\" data-for=\"PT0.3S\"></slot>555-0142</p>"
+                                    "<p>Marram<kbd>Tab</kbd>Quay <strong>3</strong><kbd data-times=\"2\">"
+                                        + "Tab</kbd><slot name=\"wait\" data-for=\"PT0.3S\"></slot>555-0142</p>"
                                 ),
                                 Triggers = new([new Trigger.Hotkey("Ctrl+Alt+M", Scope.Everywhere)]),
                             }

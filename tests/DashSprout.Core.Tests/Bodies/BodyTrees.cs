@@ -33,8 +33,10 @@ internal static class BodyTrees
         .Select(value => (Inline)new Inline.Text(value));
 
     private static readonly Gen<Inline> LiveParts = OneOf(
-            "<time data-pattern=\"d 'of' MMMM\" data-shift=\"-P1M\" data-days=\"working\" data-snap=\"next-friday\" data-from=\"when\" data-zone=\"UTC\" data-locale=\"de\"></time>",
-            "<input name=\"a\" title=\"A &quot;b&quot;\" type=\"number\" value=\"1\" min=\"0\" max=\"9\" step=\"0.5\" size=\"4\" required>",
+            "<time data-pattern=\"d 'of' MMMM\" data-shift=\"-P1M\" data-days=\"working\" "
+                + "data-snap=\"next-friday\" data-from=\"when\" data-zone=\"UTC\" data-locale=\"de\"></time>",
+            "<input name=\"a\" title=\"A &quot;b&quot;\" type=\"number\" value=\"1\" min=\"0\" max=\"9\" "
+                + "step=\"0.5\" size=\"4\" required>",
             "<textarea name=\"b\" rows=\"3\">\n\nx &lt; y</textarea>",
             "<select name=\"c\"><option value=\"12.50\">1</option><option selected>2</option></select>",
             "<input name=\"e\" data-default=\"a * 2\" pattern=\"[A-Z]{2}\">",
@@ -59,7 +61,9 @@ internal static class BodyTrees
     /// <summary>Bodies with live parts.</summary>
     public static Gen<BodyTree> All { get; } = Trees(Gen.Frequency((3, Words), (2, LiveParts)));
 
-    /// <summary>Bodies of text, line ends and formatting alone: what they come to can be compared letter by letter.</summary>
+    /// <summary>
+    /// Bodies of text, line ends and formatting alone: what they come to can be compared letter by letter.
+    /// </summary>
     public static Gen<BodyTree> OfWords { get; } =
         Trees(Gen.Frequency((8, Words), (1, Gen.Const((Inline)new Inline.Break()))), live: false);
 
@@ -189,7 +193,10 @@ public sealed class EditorBodiesTests
 {
     private const string Folder = "web/src/bodies/testing";
 
-    /// <summary>Bodies of a fixed start value; set <c>DASH_SPROUT_WRITE=1</c> to write the file anew after the generator has changed.</summary>
+    /// <summary>
+    /// Bodies of a fixed start value; set <c>DASH_SPROUT_WRITE=1</c> to write the file anew after the generator has
+    /// changed.
+    /// </summary>
     [Fact]
     public void The_bodies_the_editor_is_tried_on_are_those_the_generator_makes()
     {
@@ -207,7 +214,8 @@ public sealed class EditorBodiesTests
             File.WriteAllText(file, text);
         Assert.True(
             File.ReadAllText(file) == text,
-            $"{file} is not what the generator makes. Run this test with DASH_SPROUT_WRITE=1, look at the change, and commit it."
+            $"{file} is not what the generator makes. Run this test with DASH_SPROUT_WRITE=1, look at the "
+                + "change, and commit it."
         );
     }
 

@@ -6,7 +6,9 @@ using static DashSprout.Core.Tests.Engine.Typing;
 
 namespace DashSprout.Core.Tests.Bodies;
 
-/// <summary>No snippet keeps a field to itself: its pauses and key presses are bounded, alone and through others.</summary>
+/// <summary>
+/// No snippet keeps a field to itself: its pauses and key presses are bounded, alone and through others.
+/// </summary>
 public sealed class DeliveryLimitTests
 {
     private static string Wait(double seconds) =>
@@ -66,7 +68,10 @@ public sealed class DeliveryLimitTests
         );
     }
 
-    /// <summary>What was saved before there was a limit, or grew through another snippet, is refused when it goes off, with the reason.</summary>
+    /// <summary>
+    /// What was saved before there was a limit, or grew through another snippet, is refused when it goes off, with the
+    /// reason.
+    /// </summary>
     [Fact]
     public void What_is_stored_already_is_refused_when_it_goes_off()
     {

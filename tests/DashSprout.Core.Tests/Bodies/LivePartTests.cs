@@ -13,7 +13,9 @@ using static DashSprout.Core.Tests.Engine.Typing;
 
 namespace DashSprout.Core.Tests.Bodies;
 
-/// <summary>Numbers in the user's language, capitals, dates where the clocks change, turns, and what is left out.</summary>
+/// <summary>
+/// Numbers in the user's language, capitals, dates where the clocks change, turns, and what is left out.
+/// </summary>
 public sealed class LivePartTests
 {
     [Theory]
@@ -61,7 +63,8 @@ public sealed class LivePartTests
     )
     {
         const string Html =
-            "<p><output data-formula=\"rate * 2\"></output><span data-when=\"rate &lt; 0\"><input name=\"rate\" type=\"number\" value=\"1.5\"></span></p>";
+            "<p><output data-formula=\"rate * 2\"></output><span data-when=\"rate &lt; 0\"><input "
+            + "name=\"rate\" type=\"number\" value=\"1.5\"></span></p>";
         Assert.Equal(
             result,
             Plain(
@@ -159,7 +162,9 @@ public sealed class LivePartTests
     public void Typed_capitals_shape_a_text(string text, Capitals capitals, string language, string shaped) =>
         Assert.Equal(shaped, CapitalShapes.Shape(text, capitals, CultureInfo.GetCultureInfo(language)));
 
-    /// <summary>ß has no capital that a key types: it stays small among capitals, and they count all the same.</summary>
+    /// <summary>
+    /// ß has no capital that a key types: it stays small among capitals, and they count all the same.
+    /// </summary>
     [Theory]
     [InlineData("GROßE", "STRASSE")]
     [InlineData("Große", "Straße")]
@@ -185,7 +190,9 @@ public sealed class LivePartTests
         );
     }
 
-    /// <summary>What was stored before a limit came is told when it goes off, and is looked at and mended like any other.</summary>
+    /// <summary>
+    /// What was stored before a limit came is told when it goes off, and is looked at and mended like any other.
+    /// </summary>
     [Theory]
     [InlineData("<p>a<time data-pattern=\"d\" data-shift=\"P9000Y\"></time></p>", "at most 1000 years")]
     [InlineData("<p>a</p><div data-when=\"(\"><p>b</p></div>", "formula is wrong")]
@@ -309,8 +316,10 @@ public sealed class LivePartTests
             "Dear ,\n- one\n1. two\nsaid\na\tb\n---\nend here",
             WordsOnly.Of(
                 Body.Html.Parse(
-                    "<p>Dear <input name=\"skipper\" value=\"x\">,</p><ul><li>one</li></ul><ol><li><b>two</b></li></ol><blockquote><div data-when=\"1\"><p>said</p></div></blockquote>"
-                        + "<table><tr><td>a</td><td>b</td></tr></table><hr><p>end<wbr data-caret> <span data-when=\"1\">here</span><kbd>Tab</kbd></p><aside data-notice>look</aside>"
+                    "<p>Dear <input name=\"skipper\" value=\"x\">,</p><ul><li>one</li></ul><ol><li><b>two</b>"
+                        + "</li></ol><blockquote><div data-when=\"1\"><p>said</p></div></blockquote>"
+                        + "<table><tr><td>a</td><td>b</td></tr></table><hr><p>end<wbr data-caret> <span "
+                        + "data-when=\"1\">here</span><kbd>Tab</kbd></p><aside data-notice>look</aside>"
                 )
             )
         );
@@ -327,7 +336,8 @@ public sealed class LivePartTests
         Assert.Equal(
             "https://example.org/ quay@example.org",
             Plain(
-                "<p><a href=\"https://example.org/\">https://example.org/</a> <a href=\"mailto:quay@example.org\">quay@example.org</a></p>",
+                "<p><a href=\"https://example.org/\">https://example.org/</a> <a "
+                    + "href=\"mailto:quay@example.org\">quay@example.org</a></p>",
                 context
             )
         );
@@ -431,7 +441,8 @@ public sealed class LivePartTests
             FindSnippet = target => target == "L/inner" ? Body.Html.Parse(Cycle) : null,
         };
         const string Inner =
-            "<p><slot name=\"snippet\" data-ref=\"L/inner\"></slot>-<slot name=\"snippet\" data-ref=\"L/inner\"></slot></p>";
+            "<p><slot name=\"snippet\" data-ref=\"L/inner\"></slot>-<slot name=\"snippet\" "
+            + "data-ref=\"L/inner\"></slot></p>";
         // What is left out before a part does not change which one it is.
         var rendering = Renderer.Render(
             Body.Html.Parse($"<div data-when=\"1 = 2\">{Cycle}</div>{Cycle}{Inner}"),

@@ -9,8 +9,8 @@ using Markdig.Extensions.EmphasisExtras;
 namespace DashSprout.Core.Tests.Bodies;
 
 /// <summary>
-/// What Markdig, a CommonMark library, reads out of the Markdown that bodies come to: the same letters with the same formatting, in the same
-/// blocks, as in the rich form.
+/// What Markdig, a CommonMark library, reads out of the Markdown that bodies come to: the same letters with the same
+/// formatting, in the same blocks, as in the rich form.
 /// </summary>
 public sealed class MarkdownTests
 {

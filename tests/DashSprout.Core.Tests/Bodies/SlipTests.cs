@@ -6,13 +6,16 @@ using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Tests.Bodies;
 
-/// <summary>Fields that depend on each other, choices that count for something, rows that repeat, answers that must fit.</summary>
+/// <summary>
+/// Fields that depend on each other, choices that count for something, rows that repeat, answers that must fit.
+/// </summary>
 public sealed class SlipTests
 {
     private const string Fees = """
         <p><input name="rate" type="number" value="2.40"></p>
         <table><tr><th>Vessel</th><th>Fee</th></tr>
-        <tr data-rows="1-20"><td><input name="vessel"></td><td><input name="nights" type="number" value="1"> <output data-formula="nights * rate" data-pattern="0.00"></output></td></tr></table>
+        <tr data-rows="1-20"><td><input name="vessel"></td><td><input name="nights" type="number" value="1">
+            <output data-formula="nights * rate" data-pattern="0.00"></output></td></tr></table>
         <p>Total <output data-formula="sum(nights * rate)" data-pattern="0.00"></output></p>
         """;
 
@@ -66,7 +69,8 @@ public sealed class SlipTests
             Assert
                 .Throws<InvalidInputException>(() =>
                     Body.Html.Parse(
-                        "<table><tr data-rows=\"1-3\"><td><table><tr data-rows=\"1-3\"><td>a</td></tr></table></td></tr></table>"
+                        "<table><tr data-rows=\"1-3\"><td><table><tr data-rows=\"1-3\"><td>a</td></tr>"
+                            + "</table></td></tr></table>"
                     )
                 )
                 .Message,
@@ -77,7 +81,9 @@ public sealed class SlipTests
     public void A_default_is_worked_out_from_the_other_answers_until_somebody_types_one()
     {
         const string Html =
-            "<p><input name=\"nights\" type=\"number\" value=\"2\"> <input name=\"fee\" type=\"number\" data-default=\"nights * 2.5\"> <input name=\"half\" type=\"number\" data-default=\"fee / 2\"></p>";
+            "<p><input name=\"nights\" type=\"number\" value=\"2\"> <input name=\"fee\" type=\"number\" "
+            + "data-default=\"nights * 2.5\"> <input name=\"half\" type=\"number\" data-default=\"fee "
+            + "/ 2\"></p>";
         Assert.Equal("2 5 2.5", Plain(Html));
         Assert.Equal("4 10 5", Plain(Html, ("nights", "4")));
         Assert.Equal("4 8 4", Plain(Html, ("nights", "4"), ("fee", "8")));
@@ -88,8 +94,11 @@ public sealed class SlipTests
             string.Join(
                 ' ',
                 Defaults(
-                        "<p><input name=\"a\" data-default=\"if(1 = 1, 'Berth', 'x')\"><input name=\"b\" data-default=\"c\"><input name=\"c\" value=\"Tern\"><input name=\"d\" type=\"checkbox\" data-default=\"1 &lt; 2\">"
-                            + "<input name=\"e\" type=\"date\" data-default=\"f\"><input name=\"f\" type=\"date\" value=\"2026-03-05\"></p>",
+                        "<p><input name=\"a\" data-default=\"if(1 = 1, 'Berth', 'x')\"><input name=\"b\" "
+                            + "data-default=\"c\"><input name=\"c\" value=\"Tern\"><input name=\"d\" "
+                            + "type=\"checkbox\" data-default=\"1 &lt; 2\">"
+                            + "<input name=\"e\" type=\"date\" data-default=\"f\"><input name=\"f\" "
+                            + "type=\"date\" value=\"2026-03-05\"></p>",
                         "a",
                         "b",
                         "d",
@@ -104,7 +113,8 @@ public sealed class SlipTests
     public void Defaults_in_rows_are_worked_out_in_each()
     {
         const string Html =
-            "<table><tr data-rows=\"1-5\"><td><input name=\"n\" type=\"number\" value=\"1\"></td><td><input name=\"twice\" type=\"number\" data-default=\"n * 2\"></td></tr></table>";
+            "<table><tr data-rows=\"1-5\"><td><input name=\"n\" type=\"number\" value=\"1\"></td><td><input "
+            + "name=\"twice\" type=\"number\" data-default=\"n * 2\"></td></tr></table>";
         Assert.Equal("1\t2\n5\t10\n7\t3", Plain(Html, ("n[2]", "5"), ("n[3]", "7"), ("twice[3]", "3")));
         Assert.Equal(["2", "10"], Defaults(Html, [("n[2]", "5")], "twice[1]", "twice[2]"));
     }
@@ -113,7 +123,8 @@ public sealed class SlipTests
     public void Defaults_that_wait_for_each_other_are_refused_when_saved_and_empty_when_stored()
     {
         var body = new Body.Html(
-            "<p><input name=\"a\" data-default=\"b\"><input name=\"b\" data-default=\"c\"><input name=\"c\" data-default=\"b\"></p>"
+            "<p><input name=\"a\" data-default=\"b\"><input name=\"b\" data-default=\"c\"><input name=\"c\" "
+                + "data-default=\"b\"></p>"
         );
         Assert.Contains(
             "The defaults of b, c wait for each other",
@@ -138,7 +149,8 @@ public sealed class SlipTests
     public void A_choice_shows_its_label_and_counts_for_its_value()
     {
         const string Html =
-            "<p><select name=\"quay\"><option value=\"12.50\">Quay A</option><option>Quay B</option></select> <output data-formula=\"quay\"></output></p>";
+            "<p><select name=\"quay\"><option value=\"12.50\">Quay A</option><option>Quay B</option></select>"
+            + " <output data-formula=\"quay\"></output></p>";
         Assert.Equal("Quay A 12.50", Plain(Html));
         Assert.Equal("Quay B Quay B", Plain(Html, ("quay", "Quay B")));
         Assert.Equal(
@@ -194,7 +206,8 @@ public sealed class SlipTests
     {
         var context = new RenderContext { MarksEmpty = true };
         var body = Body.Html.Parse(
-            "<p>Dear <input name=\"skipper\" title=\"Skipper\">, <input name=\"nights\" type=\"number\" value=\"3\"></p>"
+            "<p>Dear <input name=\"skipper\" title=\"Skipper\">, <input name=\"nights\" type=\"number\" "
+                + "value=\"3\"></p>"
         );
         Assert.Equal("Dear ⟨Skipper⟩, 3", Writers.Plain(Renderer.Render(body, context, Capitals.AsWritten).Flow).Text);
         Assert.Contains(
@@ -203,7 +216,9 @@ public sealed class SlipTests
             StringComparison.Ordinal
         );
         var worked = Body.Html.Parse(
-            "<p><output data-formula=\"nights * 2\"></output>, <span data-when=\"nights > 1\">more</span><time data-pattern=\"d\" data-from=\"day\"></time><input name=\"nights\" title=\"Nights\" type=\"number\"><input name=\"day\" type=\"date\"></p>"
+            "<p><output data-formula=\"nights * 2\"></output>, <span data-when=\"nights > 1\">more</span>"
+                + "<time data-pattern=\"d\" data-from=\"day\"></time><input name=\"nights\" title=\"Nights\" "
+                + "type=\"number\"><input name=\"day\" type=\"date\"></p>"
         );
         Assert.Equal(
             "⟨nights * 2⟩, ⟨day⟩⟨Nights⟩⟨day⟩",

@@ -10,7 +10,10 @@ public sealed class DateTests
 {
     private static readonly JsonElement Fixtures = Load();
 
-    /// <summary>Node's Intl (ICU, CLDR) is the other implementation of UTS #35; scripts/make-date-fixtures.mjs wrote what it says.</summary>
+    /// <summary>
+    /// Node's Intl (ICU, CLDR) is the other implementation of UTS #35; scripts/make-date-fixtures.mjs wrote what it
+    /// says.
+    /// </summary>
     [Fact]
     public void Patterns_agree_with_Intl()
     {

@@ -66,7 +66,9 @@ public sealed class ComposerTests
         Assert.Equal(("a b", "a <strong>b</strong>"), (pasted.Plain, Writers.Rich(pasted.Rich!).Text));
     }
 
-    /// <summary>A rehearsal carries the steps out: the text is in, and the clipboard is what it was, or the text.</summary>
+    /// <summary>
+    /// A rehearsal carries the steps out: the text is in, and the clipboard is what it was, or the text.
+    /// </summary>
     [Theory]
     [InlineData(false, "before")]
     [InlineData(true, "one\ntwo")]
@@ -78,7 +80,9 @@ public sealed class ComposerTests
         Assert.Equal(("one\ntwo", clipboard), (result.Text, result.Clipboard));
     }
 
-    /// <summary>What is private goes through the clipboard only where its owner says so, and never stays there.</summary>
+    /// <summary>
+    /// What is private goes through the clipboard only where its owner says so, and never stays there.
+    /// </summary>
     [Theory]
     [InlineData("two\nlines", DeliveryWay.Automatic, FieldKind.Plain, "put-in")]
     [InlineData(Bold, DeliveryWay.Automatic, FieldKind.Rich, "put-in")]

@@ -7,7 +7,10 @@ using static DashSprout.Core.Tests.Engine.Typing;
 
 namespace DashSprout.Core.Tests.Engine;
 
-/// <summary>What the tail holds after something happened: what was put in is a left neighbour only, what was put back counts as typed.</summary>
+/// <summary>
+/// What the tail holds after something happened: what was put in is a left neighbour only, what was put back counts as
+/// typed.
+/// </summary>
 public sealed class NeighbourTests
 {
     [Fact]

@@ -5,8 +5,9 @@ using static DashSprout.Core.Tests.Engine.Typing;
 namespace DashSprout.Core.Tests.Engine;
 
 /// <summary>
-/// Every rule together with every other: each timing, left edge, letter case and closing-key rule, typed in each letter case
-/// behind each kind of character. What must come of it is written down here rule by rule, without the engine's help.
+/// Every rule together with every other: each timing, left edge, letter case and closing-key rule, typed in each letter
+/// case behind each kind of character. What must come of it is written down here rule by rule, without the engine's
+/// help.
 /// </summary>
 public sealed class RulePairsTests
 {
@@ -75,7 +76,10 @@ public sealed class RulePairsTests
         }
     }
 
-    /// <summary>Caps Lock turns what is typed into capitals: exact stays quiet, mirror shouts, and either does if the library says so.</summary>
+    /// <summary>
+    /// Caps Lock turns what is typed into capitals: exact stays quiet, mirror shouts, and either does if the library
+    /// says so.
+    /// </summary>
     [Theory]
     [InlineData(LetterCase.Either, false, Text)]
     [InlineData(LetterCase.Either, true, "TWO WORDS")]

@@ -64,7 +64,10 @@ public sealed class TriggerIndexTests
         Assert.Equal("Ctrl+Alt+J → A/Z", Assert.Single(came).ToString());
     }
 
-    /// <summary>What was stored before there was a limit: one letter with sixty thousand marks overflowed the stack at every start.</summary>
+    /// <summary>
+    /// What was stored before there was a limit: one letter with sixty thousand marks overflowed the stack at every
+    /// start.
+    /// </summary>
     [Fact]
     public void An_abbreviation_of_any_length_can_be_indexed_followed_and_removed()
     {
@@ -79,7 +82,9 @@ public sealed class TriggerIndexTests
         Assert.Equal("Y", index.Change([placed[0].Id], [placed[0]]).Change([placed[0].Id], []).Type("bc").Text);
     }
 
-    /// <summary>Many edits at once, on a tree that has many already, are the same as a tree built of what is left.</summary>
+    /// <summary>
+    /// Many edits at once, on a tree that has many already, are the same as a tree built of what is left.
+    /// </summary>
     [Fact]
     public void Many_edits_at_once_give_the_tree_that_is_built_of_what_is_left() =>
         Gen.Select(Snippets.Array[1, 40], Gen.Int[0, 39].Array[0, 40])

@@ -75,7 +75,9 @@ internal static class Typing
             tracing: true
         );
 
-    /// <summary>Presses keys and other steps given in words: a key value, <c>pause 800</c>, <c>click</c> or <c>app console</c>.</summary>
+    /// <summary>
+    /// Presses keys and other steps given in words: a key value, <c>pause 800</c>, <c>click</c> or <c>app console</c>.
+    /// </summary>
     public static RehearsalResult Keys(this TriggerIndex index, params string[] steps) =>
         Rehearsal.Run(
             index,

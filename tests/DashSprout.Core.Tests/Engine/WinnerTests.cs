@@ -5,8 +5,8 @@ using static DashSprout.Core.Tests.Engine.Typing;
 namespace DashSprout.Core.Tests.Engine;
 
 /// <summary>
-/// Who goes off when several could: the longest text, then scoped before everywhere, then exact case before the others, then the
-/// order of libraries, folders and snippets. Each rule is set against every weaker one.
+/// Who goes off when several could: the longest text, then scoped before everywhere, then exact case before the others,
+/// then the order of libraries, folders and snippets. Each rule is set against every weaker one.
 /// </summary>
 public sealed class WinnerTests
 {

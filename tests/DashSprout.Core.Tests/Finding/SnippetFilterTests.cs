@@ -84,7 +84,9 @@ public sealed class SnippetFilterTests
         );
     }
 
-    /// <summary>The confirmation went off on Sunday and is nagging; the regards were changed a week ago and are beaten by it.</summary>
+    /// <summary>
+    /// The confirmation went off on Sunday and is nagging; the regards were changed a week ago and are beaten by it.
+    /// </summary>
     private static FilterSubject Subject(SnippetItem item)
     {
         var snippet = item.Snippet;

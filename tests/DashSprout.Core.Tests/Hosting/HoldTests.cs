@@ -8,7 +8,9 @@ using static DashSprout.Core.Tests.Engine.Typing;
 
 namespace DashSprout.Core.Tests.Hosting;
 
-/// <summary>What a keyboard holds back next: it is part of the host's answer, and nobody guesses it from the hint.</summary>
+/// <summary>
+/// What a keyboard holds back next: it is part of the host's answer, and nobody guesses it from the hint.
+/// </summary>
 public sealed class HoldTests
 {
     [Theory]
@@ -118,7 +120,8 @@ public sealed class HoldTests
     }
 
     /// <summary>
-    /// Every key that sets something off, is used up or takes something back was announced by the answer before it, whatever was typed.
+    /// Every key that sets something off, is used up or takes something back was announced by the answer before it,
+    /// whatever was typed.
     /// </summary>
     [Fact]
     public void No_acting_key_is_used_that_was_not_to_be_held_back() =>

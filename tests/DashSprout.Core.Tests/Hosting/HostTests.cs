@@ -236,7 +236,10 @@ public sealed class HostTests
         Assert.Empty(keyboard.Host.Explain());
     }
 
-    /// <summary>A keyboard that is told of every key late and holds all of them comes to the same text as one that holds as little as it may.</summary>
+    /// <summary>
+    /// A keyboard that is told of every key late and holds all of them comes to the same text as one that holds as
+    /// little as it may.
+    /// </summary>
     [Fact]
     public void Holding_more_than_is_needed_changes_nothing() =>
         HostModel.Keys.Sample(
@@ -257,7 +260,9 @@ public sealed class HostTests
             times: 4_000
         );
 
-    /// <summary>Whatever goes in, taking it back as the very next key leaves the field as it would be without any trigger.</summary>
+    /// <summary>
+    /// Whatever goes in, taking it back as the very next key leaves the field as it would be without any trigger.
+    /// </summary>
     [Fact]
     public void Taking_back_leaves_nothing_of_the_text_in_any_field() =>
         HostModel.Keys.Sample(

@@ -17,7 +17,8 @@ public sealed class KeyRecorderTests
         Type("<", "Ctrl+B", "q");
         recorder.Focused("log-book", "Log");
         Assert.Equal(
-            "<p><slot name=\"go-to\" data-app=\"permit-portal\" data-field=\"Name\"></slot>Mar<kbd>Tab</kbd>&lt;<kbd>Ctrl+B</kbd>q"
+            "<p><slot name=\"go-to\" data-app=\"permit-portal\" data-field=\"Name\"></slot>Mar<kbd>Tab</kbd>"
+                + "&lt;<kbd>Ctrl+B</kbd>q"
                 + "<slot name=\"go-to\" data-app=\"log-book\" data-field=\"Log\"></slot></p>",
             recorder.ToBody().Source
         );
@@ -62,7 +63,8 @@ public sealed class KeyRecorderTests
         recorder.Clicked();
         recorder.Focused("terminal", "gull@quay");
         Assert.Equal(
-            "<p><kbd>Ctrl+S</kbd>a<kbd data-run=\"\">Enter Tab Tab Tab</kbd><slot name=\"go-to\" data-app=\"terminal\" data-field=\"gull@quay\"></slot></p>",
+            "<p><kbd>Ctrl+S</kbd>a<kbd data-run=\"\">Enter Tab Tab Tab</kbd><slot name=\"go-to\" "
+                + "data-app=\"terminal\" data-field=\"gull@quay\"></slot></p>",
             recorder.ToBody().Source
         );
     }

@@ -4,7 +4,9 @@ using DashSprout.Core.Tests.Hosting;
 
 namespace DashSprout.Core.Tests.Learning;
 
-/// <summary>The sketch against exact counts of an open text, by the bound that Cormode and Muthukrishnan (2005) prove.</summary>
+/// <summary>
+/// The sketch against exact counts of an open text, by the bound that Cormode and Muthukrishnan (2005) prove.
+/// </summary>
 public sealed class CountSketchTests
 {
     [Theory]

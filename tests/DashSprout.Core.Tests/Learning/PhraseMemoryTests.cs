@@ -200,7 +200,10 @@ public sealed class PhraseMemoryTests
             );
     }
 
-    /// <summary>Whatever is typed, times are at least those that it was typed in full, and no phrase is kept that was typed once in a short text.</summary>
+    /// <summary>
+    /// Whatever is typed, times are at least those that it was typed in full, and no phrase is kept that was typed once
+    /// in a short text.
+    /// </summary>
     [Fact]
     public void Phrases_are_counted_as_often_as_they_were_typed() =>
         HostModel

@@ -7,7 +7,10 @@ namespace DashSprout.Core.Tests.Learning;
 /// <summary>What looks like a number or a pass-phrase, and what does not.</summary>
 public sealed class SecretLookTests
 {
-    /// <summary>The number that is worked through in descriptions of ISO/IEC 7812-1's formula: of its ten last digits one is right.</summary>
+    /// <summary>
+    /// The number that is worked through in descriptions of ISO/IEC 7812-1's formula: of its ten last digits one is
+    /// right.
+    /// </summary>
     [Fact]
     public void The_check_digit_is_worked_out_as_the_standard_says()
     {

@@ -6,7 +6,9 @@ using DashSprout.Core.Tests.Hosting;
 
 namespace DashSprout.Core.Tests.Learning;
 
-/// <summary>Phrases worth a snippet, what alike texts share, texts that are nearly the same, and missed chances.</summary>
+/// <summary>
+/// Phrases worth a snippet, what alike texts share, texts that are nearly the same, and missed chances.
+/// </summary>
 public sealed class SproutTests
 {
     private static readonly DateTimeOffset Now = new(2026, 3, 2, 9, 0, 0, TimeSpan.Zero);
@@ -61,7 +63,8 @@ public sealed class SproutTests
         );
         var sprout = new Sprout([phrase], SharedWords.Of(phrase.Texts, DateNames), 100);
         Assert.Equal(
-            "<p>Dear <input name=\"name\" title=\"Name\">, berth <input name=\"number\" title=\"Number\" type=\"number\"> &amp; quay</p>",
+            "<p>Dear <input name=\"name\" title=\"Name\">, berth <input name=\"number\" title=\"Number\" "
+                + "type=\"number\"> &amp; quay</p>",
             sprout.Body.Source
         );
         Assert.Equal(["name", "number"], Slip.Of(sprout.Body, _ => null)!.Fields.Select(field => field.Name));
@@ -117,7 +120,8 @@ public sealed class SproutTests
     public void A_text_longer_than_a_phrase_is_one_sprout()
     {
         const string Long =
-            "Please keep clear of the north quay, where the crane is at work, until the harbour office tells you by radio that it is free again.";
+            "Please keep clear of the north quay, where the crane is at work, until the harbour office tells "
+            + "you by radio that it is free again.";
         var memory = new PhraseMemory(OpenWords.Secrets);
         for (var time = 0; time < 4; time++)
             memory.Learn(new TypedText("post", $"Note {Spoken(time)} now: {Long}"), Now);

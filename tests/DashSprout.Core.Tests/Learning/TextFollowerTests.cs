@@ -304,7 +304,9 @@ public sealed class TextFollowerTests
                 Assert.Equal(expected, handed);
             });
 
-    /// <summary>Whatever is typed with offers on, what comes of the engine is the same as without, as long as no offer is taken.</summary>
+    /// <summary>
+    /// Whatever is typed with offers on, what comes of the engine is the same as without, as long as no offer is taken.
+    /// </summary>
     [Fact]
     public void Offers_that_are_passed_over_change_nothing() =>
         HostModel.Keys.Sample(

@@ -19,7 +19,9 @@ public sealed class CatalogueTests
         Assert.Equal(3, shelf.Now.Snippets.Select(item => item.Slot).Distinct().Count());
     }
 
-    /// <summary>Whatever is moved where, the order is that of a plain list, also when there is no room left between two.</summary>
+    /// <summary>
+    /// Whatever is moved where, the order is that of a plain list, also when there is no room left between two.
+    /// </summary>
     [Fact]
     public void Moving_gives_the_order_of_a_plain_list() =>
         Gen.Select(Gen.Int[0, 5], Gen.Int[0, 6])
@@ -187,7 +189,10 @@ public sealed class CatalogueTests
         );
     }
 
-    /// <summary>A store may hold anything: folders that lie in each other, or in what is not there, are left aside and end no program.</summary>
+    /// <summary>
+    /// A store may hold anything: folders that lie in each other, or in what is not there, are left aside and end no
+    /// program.
+    /// </summary>
     [Fact]
     public void What_cannot_be_reached_is_given_back_beside_the_catalogue()
     {

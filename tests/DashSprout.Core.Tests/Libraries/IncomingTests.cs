@@ -83,7 +83,8 @@ public sealed class IncomingTests
     {
         var shelf = new TestShelf().WithSnippets("a");
         var body = Body.Html.Parse(
-            "<p><slot name='snippet' data-ref='Berths/a'></slot><slot name='snippet' data-ref='Berths/later'></slot></p>"
+            "<p><slot name='snippet' data-ref='Berths/a'></slot><slot name='snippet' data-ref='Berths/later'>"
+                + "</slot></p>"
         );
         Bring(
             shelf,

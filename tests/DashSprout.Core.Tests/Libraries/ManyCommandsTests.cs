@@ -161,7 +161,10 @@ public sealed class ManyCommandsTests
         Assert.Equal(kept, ((Trigger.Abbreviation)new ManyEdit(Case: LetterCase.Either).Of(snippet).Triggers[0]).Rules);
     }
 
-    /// <summary>Moving, duplicating and deleting at random: what lies side by side stays in one order, and undoing everything gives back what was.</summary>
+    /// <summary>
+    /// Moving, duplicating and deleting at random: what lies side by side stays in one order, and undoing everything
+    /// gives back what was.
+    /// </summary>
     [Fact]
     public void Whatever_is_done_with_many_can_be_undone()
     {

@@ -6,7 +6,10 @@ using DashSprout.Core.Triggers;
 
 namespace DashSprout.Core.Tests.Mirroring;
 
-/// <summary>Several machines that edit one library through one folder at random: in the end all agree, and nothing that anybody wrote is lost without somebody having seen it.</summary>
+/// <summary>
+/// Several machines that edit one library through one folder at random: in the end all agree, and nothing that anybody
+/// wrote is lost without somebody having seen it.
+/// </summary>
 public sealed class MachinesTests
 {
     [Theory]

@@ -85,7 +85,9 @@ public sealed class ForecastTests
         Assert.Equal(6, Replay.CountWords("🙂 far, the afar (thin) don't 7"));
     }
 
-    /// <summary>A long text made of the list's words in their frequencies has the rate that the forecast says, within a tenth.</summary>
+    /// <summary>
+    /// A long text made of the list's words in their frequencies has the rate that the forecast says, within a tenth.
+    /// </summary>
     [Fact]
     public void Forecast_and_replay_agree()
     {

@@ -151,8 +151,9 @@ public sealed class OverlapTests
     }
 
     /// <summary>
-    /// Over all short key strings: where a trigger goes off by itself but something else goes off when all are there, and the trigger
-    /// goes off again without that one, an overlap is reported; and every reported one can be typed again.
+    /// Over all short key strings: where a trigger goes off by itself but something else goes off when all are there,
+    /// and the trigger goes off again without that one, an overlap is reported; and every reported one can be typed
+    /// again.
     /// </summary>
     [Fact]
     public void What_is_reported_is_what_a_search_over_all_short_texts_finds() =>
@@ -250,7 +251,8 @@ public sealed class OverlapTests
                     );
 
                     static string Written(Overlap overlap) =>
-                        $"{overlap.Kind} {overlap.Winner?.Placed.Id} {overlap.Loser.Placed.Id} {string.Join(' ', overlap.Witness.Steps)} {overlap.Witness.Text}";
+                        $"{overlap.Kind} {overlap.Winner?.Placed.Id} {overlap.Loser.Placed.Id} "
+                        + $"{string.Join(' ', overlap.Witness.Steps)} {overlap.Witness.Text}";
                 },
                 iter: 1_000
             );
@@ -291,7 +293,10 @@ public sealed class OverlapTests
 
     private static Overlap Only(params Library[] libraries) => Assert.Single(Find(libraries));
 
-    /// <summary>One abbreviation many times: each is told of the few that are before it, and the work grows no faster than what is found.</summary>
+    /// <summary>
+    /// One abbreviation many times: each is told of the few that are before it, and the work grows no faster than what
+    /// is found.
+    /// </summary>
     [Theory(Timeout = 180_000)]
     [InlineData(400)]
     [InlineData(2000)]

@@ -57,7 +57,9 @@ public sealed class KeyTests
         }
     }
 
-    /// <summary>A grapheme may have any number of marks; one that is typed has not, and what it was is not repeated.</summary>
+    /// <summary>
+    /// A grapheme may have any number of marks; one that is typed has not, and what it was is not repeated.
+    /// </summary>
     [Fact]
     public void A_grapheme_without_end_is_refused()
     {

@@ -4,8 +4,8 @@ using DashSprout.Keyboard.Native;
 namespace DashSprout.Keyboard.Tests.Desktop;
 
 /// <summary>
-/// Somebody who types at the display's hardware keyboard: events of the slave device, not of XTEST's own, so that a link cannot tell
-/// them from real ones.
+/// Somebody who types at the display's hardware keyboard: events of the slave device, not of XTEST's own, so that a
+/// link cannot tell them from real ones.
 /// </summary>
 internal sealed unsafe partial class HardwareKeyboard : IDisposable
 {

@@ -4,7 +4,8 @@ using System.Text;
 namespace DashSprout.Keyboard.Tests.Desktop;
 
 /// <summary>
-/// Somebody who types on and on, each key held beyond the next, while abbreviations go off; read back from what the application holds.
+/// Somebody who types on and on, each key held beyond the next, while abbreviations go off; read back from what the
+/// application holds.
 /// </summary>
 internal static class Marathon
 {
@@ -22,7 +23,10 @@ internal static class Marathon
 
     private const int LinesPerBatch = 20;
 
-    /// <summary>Types lines with expansions into a terminal; gives how many were done, and what the lines that came out wrong hold.</summary>
+    /// <summary>
+    /// Types lines with expansions into a terminal; gives how many were done, and what the lines that came out wrong
+    /// hold.
+    /// </summary>
     public static (int Done, IReadOnlyList<string> Wrong) InTerminal(LinkedDesktop desk, int expansions)
     {
         var terminal = desk.Desktop.Terminal();

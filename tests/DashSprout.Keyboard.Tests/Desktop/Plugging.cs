@@ -3,7 +3,10 @@ using DashSprout.Keyboard.Native;
 
 namespace DashSprout.Keyboard.Tests.Desktop;
 
-/// <summary>Keyboards that come and go, as the display tells of them: the one there is can be taken out and put in, and a second seat comes with keyboards of its own.</summary>
+/// <summary>
+/// Keyboards that come and go, as the display tells of them: the one there is can be taken out and put in, and a second
+/// seat comes with keyboards of its own.
+/// </summary>
 internal static unsafe partial class Plugging
 {
     private const int AddMaster = 1,

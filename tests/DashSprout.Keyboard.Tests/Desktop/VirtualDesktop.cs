@@ -2,7 +2,9 @@ using System.Diagnostics;
 
 namespace DashSprout.Keyboard.Tests.Desktop;
 
-/// <summary>A display of its own (Xvfb) with a window manager (openbox), applications in it, and a folder for their files.</summary>
+/// <summary>
+/// A display of its own (Xvfb) with a window manager (openbox), applications in it, and a folder for their files.
+/// </summary>
 internal sealed class VirtualDesktop : IDisposable
 {
     private readonly List<Process> processes = [];
@@ -177,8 +179,8 @@ internal sealed class VirtualDesktop : IDisposable
     public string? ProgramFolders { get; private set; }
 
     /// <summary>
-    /// From now on no browser of the Chromium family is found by its name, and whatever is opened opens in a usual browser, which is a window
-    /// of Chromium here all the same.
+    /// From now on no browser of the Chromium family is found by its name, and whatever is opened opens in a usual
+    /// browser, which is a window of Chromium here all the same.
     /// </summary>
     public void HideChromium()
     {
@@ -198,7 +200,8 @@ internal sealed class VirtualDesktop : IDisposable
             opener,
             $"""
             #!/bin/bash
-            exec /usr/bin/chromium --user-data-dir={Folder}/usual --ozone-platform=x11 --no-first-run --no-default-browser-check --password-store=basic --no-sandbox --test-type --disable-gpu \
+            exec /usr/bin/chromium --user-data-dir={Folder}/usual --ozone-platform=x11 \
+                --no-first-run --no-default-browser-check --password-store=basic --no-sandbox --test-type --disable-gpu \
               --disable-dev-shm-usage --disable-background-networking --new-window "$1"
             """
         );
