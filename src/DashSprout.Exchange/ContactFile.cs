@@ -23,7 +23,7 @@ public static class ContactFile
     /// </summary>
     private static readonly int[] NameOrder = [3, 1, 2, 0, 4];
 
-    private static readonly EquatableList<string> Parts = new([SnippetMerge.Text, SnippetMerge.Triggers]);
+    private static readonly EquatableList<string> Parts = new([SnippetParts.Text, SnippetParts.Triggers]);
 
     /// <summary>The snippets of a file; a card that cannot be used is told as a row with a problem.</summary>
     public static IReadOnlyList<IncomingRow> Read(string text, string sign = UsualSign)

@@ -54,10 +54,10 @@ public static partial class DocumentFiles
             var note = First("note");
             string[] parts =
             [
-                SnippetMerge.Text,
-                .. triggers.Count > 0 ? [SnippetMerge.Triggers] : Array.Empty<string>(),
-                .. tags.Count > 0 ? [SnippetMerge.Tags] : Array.Empty<string>(),
-                .. note is not null ? [SnippetMerge.Note] : Array.Empty<string>(),
+                SnippetParts.Text,
+                .. triggers.Count > 0 ? [SnippetParts.Triggers] : Array.Empty<string>(),
+                .. tags.Count > 0 ? [SnippetParts.Tags] : Array.Empty<string>(),
+                .. note is not null ? [SnippetParts.Note] : Array.Empty<string>(),
             ];
             var document = new SnippetDocument(
                 First("name") ?? First("title") ?? name,

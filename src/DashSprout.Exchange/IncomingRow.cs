@@ -7,7 +7,7 @@ namespace DashSprout.Exchange;
 /// <param name="Line">Where it stands in the file, from 1.</param>
 /// <param name="Library">The library it names; null when it names none.</param>
 /// <param name="Folders">The folders it is to lie in, the outermost first.</param>
-/// <param name="Parts">The parts that the file speaks of, by the names of <see cref="SnippetMerge"/>.</param>
+/// <param name="Parts">The parts that the file speaks of, by the keys of <see cref="SnippetParts"/>.</param>
 /// <param name="Problem">Why it cannot be used; null when it can.</param>
 public sealed record IncomingRow(
     int Line,

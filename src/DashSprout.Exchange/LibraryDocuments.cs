@@ -132,61 +132,29 @@ public sealed record SnippetDocument(
     public const int MaxTriggers = 100;
 
     private const int MaxNote = 4000;
-    private static readonly string Automatic = Wording.Of(DeliveryWay.Automatic);
-    private static readonly string AsSet = Wording.Of(LinkWriting.AsSet);
 
     /// <summary>The document of a snippet.</summary>
     public static SnippetDocument Of(Snippet snippet) =>
-        new(
-            snippet.Name,
-            snippet.Enabled,
-            snippet.Note,
-            snippet.Private,
-            Wording.Of(snippet.Delivery),
-            snippet.LeaveOnClipboard,
-            (snippet.Body as Body.Html)?.Markup,
-            (snippet.Body as Body.Plain)?.Text,
-            [.. snippet.Triggers.Select(TriggerDocument.Of)],
-            snippet.Twin is { } twin ? TwinDocument.Of(twin) : null,
-            Wording.Of(snippet.Links),
-            snippet.Tags
-        );
+        SnippetFields.All.Aggregate(new SnippetDocument(), (document, part) => part.Write(document, snippet));
 
     /// <summary>The same without what is as usual and would be so when it is left out.</summary>
     public SnippetDocument Shortened() =>
-        this with
-        {
-            Links = Links == AsSet ? null : Links,
-            Note = string.IsNullOrEmpty(Note) ? null : Note,
-            Delivery = Delivery == Automatic ? null : Delivery,
-            Triggers = [.. (Triggers ?? []).Select(trigger => trigger.Shortened())],
-            Tags = Tags is { Count: > 0 } ? Tags : null,
-        };
+        SnippetFields.All.Aggregate(this, (document, part) => part.Shorten?.Invoke(document) ?? document);
 
     /// <summary>Checks the document.</summary>
-    public Snippet ToSnippet()
+    public Snippet ToSnippet() =>
+        SnippetFields.All.Aggregate(Snippet.Named(""), (snippet, part) => part.Read(snippet, this));
+
+    /// <summary>Checks the triggers alone.</summary>
+    public EquatableList<Trigger> ToTriggers()
     {
         var triggers = (Triggers ?? []).ParseEach("triggers", document => document.ToTrigger());
-        if (triggers.Count > MaxTriggers)
-            throw new InvalidInputException(
+        return triggers.Count <= MaxTriggers
+            ? new(triggers)
+            : throw new InvalidInputException(
                 "triggers",
                 $"There are {triggers.Count} triggers; {MaxTriggers} are allowed."
             );
-        return new Snippet(
-            Names.Check("name", Name),
-            Enabled,
-            ToNote(),
-            Private,
-            ToDelivery(),
-            LeaveOnClipboard,
-            ToBody(),
-            new(triggers),
-            ToTwin(),
-            ToLinks()
-        )
-        {
-            Tags = ToTags(),
-        };
     }
 
     /// <summary>Checks the note alone.</summary>

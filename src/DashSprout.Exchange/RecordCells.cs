@@ -7,22 +7,11 @@ namespace DashSprout.Exchange;
 /// <summary>The cells of a record by what they hold.</summary>
 internal sealed class RecordCells(DelimitedRow record, IReadOnlyList<string?> columns)
 {
-    private static readonly Dictionary<string, string> PartOf = new()
-    {
-        ["enabled"] = SnippetMerge.Switch,
-        ["trigger"] = SnippetMerge.Triggers,
-        ["text"] = SnippetMerge.Text,
-        ["twin"] = SnippetMerge.Twin,
-        ["body"] = SnippetMerge.Text,
-        ["twinText"] = SnippetMerge.Twin,
-        ["twinBody"] = SnippetMerge.Twin,
-        ["note"] = SnippetMerge.Note,
-        ["tags"] = SnippetMerge.Tags,
-        ["private"] = SnippetMerge.Private,
-        ["delivery"] = SnippetMerge.Delivery,
-        ["links"] = SnippetMerge.Delivery,
-        ["leaveOnClipboard"] = SnippetMerge.Delivery,
-    };
+    /// <summary>The part that a column holds; none for the name, by which a snippet is known.</summary>
+    private static readonly Dictionary<string, string> PartOf = SnippetParts
+        .All.Where(part => part.Key != SnippetParts.Name)
+        .SelectMany(part => part.Columns.Select(column => KeyValuePair.Create(column, part.Key)))
+        .ToDictionary();
 
     public int Line => record.Line;
 
@@ -76,7 +65,8 @@ internal sealed class RecordCells(DelimitedRow record, IReadOnlyList<string?> co
         var triggers = Triggers();
         var name = Said("name")?.Trim() is { Length: > 0 } said
             ? said
-            : NameFrom(text ?? "") ?? triggers.Select(trigger => trigger.Text).FirstOrDefault();
+            : (YesNo("private") == true ? null : NameFrom(text ?? ""))
+                ?? triggers.Select(trigger => trigger.Text).FirstOrDefault();
         if (name is null)
             throw new InvalidInputException("", "There is neither a name nor a text nor a trigger here.");
         return new IncomingRow(

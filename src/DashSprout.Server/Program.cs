@@ -2,7 +2,9 @@ using System.Net;
 using System.Reflection;
 using System.Text.Json.Serialization;
 using DashSprout.Server.Backups;
+using DashSprout.Server.Behind;
 using DashSprout.Server.Bodies;
+using DashSprout.Server.Data;
 using DashSprout.Server.Exchange;
 using DashSprout.Server.Finding;
 using DashSprout.Server.History;
@@ -105,21 +107,16 @@ builder.Services.AddSingleton<Findings>();
 builder.Services.AddSingleton<ImportDesk>();
 builder.Services.AddSingleton<MirrorStore>();
 builder.Services.AddSingleton<MirroredLibraries>();
-builder.Services.AddHostedService(services => services.GetRequiredService<MirroredLibraries>());
 builder.Services.AddSingleton<PackStore>();
 builder.Services.AddSingleton<PackShelf>();
-builder.Services.AddSingleton<Restoring>();
 builder.Services.AddSingleton<Turning>();
 builder.Services.AddSingleton<FiringLog>();
-builder.Services.AddHostedService(services => services.GetRequiredService<FiringLog>());
-builder.Services.AddHostedService<SearchCatchingUp>();
+builder.Services.AddSingleton<SearchCatchingUp>();
 builder.Services.AddSingleton<DrillStore>();
 builder.Services.AddSingleton<LearnedStore>();
 builder.Services.AddSingleton<Learner>();
-builder.Services.AddHostedService(services => services.GetRequiredService<Learner>());
 builder.Services.AddSingleton<SavingsStore>();
 builder.Services.AddSingleton<SavingsLog>();
-builder.Services.AddHostedService(services => services.GetRequiredService<SavingsLog>());
 builder.Services.AddSingleton<HostMaking>();
 builder.Services.AddSingleton(options);
 builder.Services.AddSingleton<KeyboardChoices>();
@@ -127,7 +124,30 @@ builder.Services.AddSingleton<CompanionPage>();
 builder.Services.AddSingleton<LinkedKeyboard>();
 builder.Services.AddHostedService(services => services.GetRequiredService<LinkedKeyboard>());
 builder.Services.AddSingleton<Housekeeping>();
-builder.Services.AddHostedService(services => services.GetRequiredService<Housekeeping>());
+
+// What is held of the data file, in the order in which it is opened and gives way to a backup.
+builder.Services.AddHeldData<MirroredLibraries>();
+builder.Services.AddHeldData<Learner>();
+builder.Services.AddHeldData<SavingsLog>();
+builder.Services.AddHeldData<FiringLog>();
+builder.Services.AddHeldData<LiveValues>();
+builder.Services.AddHeldData<KeyboardChoices>();
+builder.Services.AddHeldData<EngineSwitch>();
+builder.Services.AddHeldData<Surroundings>();
+builder.Services.AddHeldData<WordLists>();
+builder.Services.AddSingleton<DataSession>();
+
+// What runs behind, all of it watched.
+builder.Services.AddWorkBehind<Housekeeping>();
+builder.Services.AddWorkBehind<MirroredLibraries>();
+builder.Services.AddWorkBehind<SearchCatchingUp>();
+builder.Services.AddWorkBehind<SafetyBoard>();
+builder.Services.AddWorkBehind<LiveValues>();
+builder.Services.AddWorkBehind<Learner>();
+builder.Services.AddWorkBehind<FiringLog>();
+builder.Services.AddWorkBehind<SavingsLog>();
+builder.Services.AddSingleton<Supervisor>();
+builder.Services.AddHostedService(services => services.GetRequiredService<Supervisor>());
 
 var app = builder.Build();
 
@@ -145,6 +165,9 @@ app.UseStaticFiles(
     }
 );
 
+app.UseRouting();
+app.UseSizeLimits();
+
 app.MapGet("/healthz", () => "ready").ExcludeFromDescription();
 var api = app.MapGroup("/api");
 api.MapLibraries();
@@ -155,6 +178,7 @@ api.MapLists();
 api.MapHistory();
 api.MapBackups();
 api.MapNotices();
+api.MapBehind();
 api.MapExchange();
 api.MapImports();
 api.MapMirrors();

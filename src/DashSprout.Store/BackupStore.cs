@@ -1,4 +1,5 @@
 using System.Collections.Concurrent;
+using System.Diagnostics;
 using System.Globalization;
 using Dapper;
 using DashSprout.Core;
@@ -40,7 +41,8 @@ public sealed record Backup(
 );
 
 /// <summary>
-/// Backups beside the data file. They are made while the program goes on, and each is there whole or not at all.
+/// Backups beside the data file. They are made while the program goes on, one at a time, and each is there whole and
+/// sound or not at all. Whoever asks while one is being made waits, and gets the next one together with all who wait.
 /// </summary>
 public sealed class BackupStore(DataFolder folder)
 {
@@ -53,35 +55,59 @@ public sealed class BackupStore(DataFolder folder)
         Months = 12,
         Others = 5;
 
+    /// <summary>What half-made files end in; those that a killed program left go at the next start.</summary>
+    internal const string HalfMade = ".partial";
+
+    private static readonly TimeSpan LongestWait = TimeSpan.FromSeconds(30);
+
     private const string Stamp = "yyyyMMdd'T'HHmmssfff'Z'";
 
     private readonly ConcurrentDictionary<(string, long), (int Libraries, int Snippets)> counted = new();
+    private readonly Lock gate = new();
+    private readonly Dictionary<BackupReason, (long Begun, Backup Backup)> made = [];
+    private long moment;
 
-    /// <summary>Makes a backup of everything as it is now.</summary>
+    /// <summary>
+    /// Makes a backup of everything as it is now; one that was begun since it was asked for is as good. Throws what
+    /// the disk throws, and <see cref="IOException"/> when the copy turns out not to be sound.
+    /// </summary>
     public Backup Make(BackupReason reason, DateTimeOffset now)
     {
-        using var source = folder.Database.Open();
-        return Keep(reason, now, making =>
+        var asked = Interlocked.Increment(ref moment);
+        lock (gate)
         {
-            using var target = new SqliteConnection($"Data Source={making};Pooling=False");
-            target.Open();
-            source.BackupDatabase(target);
-            // One file alone, without a log beside it.
-            target.Execute("PRAGMA journal_mode = DELETE");
-        });
+            if (made.TryGetValue(reason, out var last) && last.Begun > asked && IsThere(last.Backup))
+                return last.Backup;
+            var begun = Interlocked.Increment(ref moment);
+            using var source = folder.Database.Open();
+            var backup = Keep(reason, now, making =>
+            {
+                using var target = new SqliteConnection($"Data Source={making};Pooling=False");
+                target.Open();
+                source.BackupDatabase(target);
+                // One file alone, without a log beside it.
+                target.Execute("PRAGMA journal_mode = DELETE");
+                if (target.QuerySingle<string>("PRAGMA quick_check(1)") is var found && found != "ok")
+                    throw new IOException($"the copy is not sound: {found}");
+            });
+            made[reason] = (begun, backup);
+            return backup;
+        }
     }
 
     /// <summary>Keeps a file that the user brought, when it is a sound backup that this program can read.</summary>
     public async Task<Backup> BringIn(Stream file, DateTimeOffset now, CancellationToken cancellation)
     {
-        Directory.CreateDirectory(folder.Backups);
-        var brought = Path.Combine(folder.Backups, "brought-in.partial");
+        Directory.CreateDirectory(folder.Backups, DataFolder.OwnFolder);
+        var brought = Path.Combine(folder.Backups, $"brought-in-{Guid.NewGuid():N}{HalfMade}");
         try
         {
             await using (var to = File.Create(brought))
                 await file.CopyToAsync(to, cancellation);
+            DataFolder.ProtectFile(brought);
             Check(brought);
-            return Keep(BackupReason.BroughtIn, now, making => File.Copy(brought, making, overwrite: true));
+            lock (gate)
+                return Keep(BackupReason.BroughtIn, now, making => File.Copy(brought, making, overwrite: true));
         }
         finally
         {
@@ -114,20 +140,23 @@ public sealed class BackupStore(DataFolder folder)
     /// <summary>
     /// Puts everything in a backup in the place of everything there is. It happens whole or not at all.
     /// </summary>
-    public void Restore(string name)
+    /// <param name="nextId">The first id that may be given afterwards: none is given twice.</param>
+    public void Restore(string name, long nextId)
     {
-        var restoring = Path.Combine(folder.Path, "restoring.partial");
+        var restoring = Path.Combine(folder.Path, $"restoring-{Guid.NewGuid():N}{HalfMade}");
         try
         {
-            File.Copy(PathOf(name), restoring, overwrite: true);
+            lock (gate)
+                File.Copy(PathOf(name), restoring);
             DataFolder.ProtectFile(restoring);
             Check(restoring);
-            if (Database.VersionOf(restoring) < Database.CurrentVersion)
-                Database.Migrate(restoring, folder.Database.Vault);
+            if (Migrations.StateOf(restoring) is MigrationState.Behind)
+                Migrations.Run(restoring, folder.Database.Vault);
             using var source = new SqliteConnection($"Data Source={restoring};Pooling=False");
             source.Open();
+            ItemStore.BeginIdsAt(source, nextId);
             using var target = folder.Database.Open();
-            source.BackupDatabase(target);
+            Patiently(() => source.BackupDatabase(target));
         }
         finally
         {
@@ -137,12 +166,33 @@ public sealed class BackupStore(DataFolder folder)
         }
     }
 
+    /// <summary>Waits until nobody reads or writes just now, which is soon over.</summary>
+    private static void Patiently(Action copy)
+    {
+        for (var began = Stopwatch.StartNew(); ; Thread.Sleep(10))
+            try
+            {
+                copy();
+                return;
+            }
+            catch (SqliteException exception) when (StorageFault.IsBusy(exception) && began.Elapsed < LongestWait)
+            {
+                // Nothing was copied; it is tried again.
+            }
+    }
+
     /// <summary>
     /// Lets go of backups: the last of each of the newest days, weeks and months stay, and the newest that were made
     /// for each other reason besides. Only backups count each other's days, so that a clock gone wrong makes none of
     /// them old.
     /// </summary>
     public void Thin()
+    {
+        lock (gate)
+            ThinNow();
+    }
+
+    private void ThinNow()
     {
         var all = List();
         var kept = all.Where(backup => backup.Reason != BackupReason.Daily)
@@ -172,32 +222,28 @@ public sealed class BackupStore(DataFolder folder)
 
     private Backup Keep(BackupReason reason, DateTimeOffset now, Action<string> make)
     {
-        if (!Directory.Exists(folder.Backups))
-            Directory.CreateDirectory(
-                folder.Backups,
-                UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute
-            );
-        // Two in one moment would have one name.
-        var name = Enumerable
-            .Range(0, 1000)
-            .Select(more =>
-                $"{now.UtcDateTime.AddMilliseconds(more).ToString(Stamp, CultureInfo.InvariantCulture)}-{Wording.Of(reason)}.sqlite"
-            )
-            .First(name => !File.Exists(Path.Combine(folder.Backups, name)));
-        var making = Path.Combine(folder.Backups, "making.partial");
+        Directory.CreateDirectory(folder.Backups, DataFolder.OwnFolder);
+        var making = Path.Combine(folder.Backups, $"making-{Guid.NewGuid():N}{HalfMade}");
         try
         {
-            File.Delete(making);
             make(making);
             DataFolder.ProtectFile(making);
+            // Two in one moment would have one name.
+            var name = Enumerable
+                .Range(0, 1000)
+                .Select(more => now.UtcDateTime.AddMilliseconds(more).ToString(Stamp, CultureInfo.InvariantCulture))
+                .Select(stamp => $"{stamp}-{Wording.Of(reason)}.sqlite")
+                .First(name => !File.Exists(Path.Combine(folder.Backups, name)));
             File.Move(making, Path.Combine(folder.Backups, name));
+            return Read(Path.Combine(folder.Backups, name))!;
         }
         finally
         {
             File.Delete(making);
         }
-        return Read(Path.Combine(folder.Backups, name))!;
     }
+
+    private bool IsThere(Backup backup) => File.Exists(Path.Combine(folder.Backups, backup.Name));
 
     private Backup? Read(string path)
     {
@@ -221,7 +267,8 @@ public sealed class BackupStore(DataFolder folder)
             is not { } known
         )
             return null;
-        var bytes = new FileInfo(path).Length;
+        if (new FileInfo(path) is not { Exists: true, Length: var bytes })
+            return null;
         var (libraries, snippets) = counted.GetOrAdd((name, bytes), _ => Count(path));
         return new Backup(Path.GetFileName(path), known, at, bytes, libraries, snippets);
     }
@@ -232,7 +279,7 @@ public sealed class BackupStore(DataFolder folder)
         {
             using var connection = new SqliteConnection($"Data Source={path};Mode=ReadOnly;Pooling=False");
             connection.Open();
-            return connection.QuerySingle<int>("PRAGMA user_version") >= 5
+            return connection.ExecuteScalar<bool>("SELECT count(*) FROM sqlite_master WHERE name = 'item'")
                 ? connection.QuerySingle<(int, int)>(
                     "SELECT count(*) FILTER (WHERE kind = 'library'), count(*) FILTER (WHERE kind = "
                         + "'snippet') FROM item WHERE deleted_at IS NULL"
@@ -256,11 +303,11 @@ public sealed class BackupStore(DataFolder folder)
                 "",
                 $"This is no sound backup of Dash Sprout ({damage}). Choose another one."
             );
-        if (Database.VersionOf(path) is var version && version > Database.CurrentVersion)
+        if (Migrations.StateOf(path) is MigrationState.Newer { Unknown: var unknown })
             throw new InvalidInputException(
                 "",
-                $"The backup is of version {version}, made by a newer program; this one knows version "
-                    + $"{Database.CurrentVersion}. Restore it with the newer program."
+                $"The backup was made by a newer program: it has seen the migration {unknown}, which this one does "
+                    + "not know. Restore it with the newer program."
             );
         using var connection = new SqliteConnection($"Data Source={path};Mode=ReadOnly;Pooling=False");
         connection.Open();

@@ -27,9 +27,16 @@ public sealed class ChangeLog(Database database)
     private static readonly TimeSpan OneGo = TimeSpan.FromSeconds(20);
 
     /// <summary>Writes a new change.</summary>
-    public void Make(Change change, bool fromFile, DateTimeOffset now) =>
+    public void Make(Change change, bool fromFile, DateTimeOffset now)
+    {
+        Written(change, fromFile, now);
+        Cover(change);
+    }
+
+    private void Written(Change change, bool fromFile, DateTimeOffset now) =>
         database.InTransaction(connection =>
         {
+            database.Ids.Given(change.Items.Select(item => item.HighestId).DefaultIfEmpty(0).Max() + 1);
             ItemStore.Write(connection, database.Vault, change, fromFile, now);
             var last = connection.QuerySingleOrDefault<ChangeRow>(
                 "SELECT id, made_at AS MadeAt, what, items, backup, undone FROM change ORDER BY id DESC LIMIT 1"
@@ -55,7 +62,24 @@ public sealed class ChangeLog(Database database)
         });
 
     /// <summary>Writes the undoing of a change, or that it is done again.</summary>
-    public void Turn(long id, Change change, bool undone, DateTimeOffset now) =>
+    public void Turn(long id, Change change, bool undone, DateTimeOffset now)
+    {
+        Turned(id, change, undone, now);
+        Cover(change);
+    }
+
+    /// <summary>What has become private leaves the write-ahead log at once.</summary>
+    private void Cover(Change change)
+    {
+        if (
+            change.Items.Any(item =>
+                item is { Before: SnippetItem { Snippet.Private: false }, After: SnippetItem { Snippet.Private: true } }
+            )
+        )
+            database.EmptyLog();
+    }
+
+    private void Turned(long id, Change change, bool undone, DateTimeOffset now) =>
         database.InTransaction(connection =>
         {
             ItemStore.Write(connection, database.Vault, change, fromFile: false, now);
@@ -202,10 +226,21 @@ public sealed class ChangeLog(Database database)
                 change
                 is { Before: SnippetItem { Snippet.Private: true } }
                     or { After: SnippetItem { Snippet.Private: true } };
+            // A name that gave way because it told of the text is none to be kept.
+            var before = change
+                is {
+                    Before: SnippetItem { Snippet.Private: false } open,
+                    After: SnippetItem { Snippet.Private: true } hid
+                }
+                ? open with
+                {
+                    Snippet = open.Snippet with { Name = hid.Name },
+                }
+                : change.Before;
             return new ItemEntry(
                 change.Id,
                 Wording.Of((change.After ?? change.Before)!.Kind),
-                ItemState.Of(vault, change.Before, whole, seals),
+                ItemState.Of(vault, before, whole, seals),
                 ItemState.Of(vault, change.After, whole, seals)
             );
         }
@@ -222,16 +257,7 @@ public sealed class ChangeLog(Database database)
                     item.Slot.Parent,
                     item.Slot.Position,
                     (item as SnippetItem)?.Version ?? 1,
-                    whole || item is not SnippetItem snippet
-                        ? vault.Write(item, seals)
-                        : ItemCodec.Write(
-                            snippet.Snippet with
-                            {
-                                Body = Named,
-                                Note = "",
-                                Triggers = EquatableList<Core.Triggers.Trigger>.Empty,
-                            }
-                        )
+                    (whole ? Vault.Document.Of(vault, item, seals) : Vault.Document.InBrief(item)).ToString()
                 );
 
         public Item ToItem(Vault vault, long id, string kind) =>
@@ -242,7 +268,5 @@ public sealed class ChangeLog(Database database)
                 Version,
                 vault.Open(Document)
             );
-
-        private static readonly Core.Bodies.Body Named = new Core.Bodies.Body.Plain("");
     }
 }

@@ -1,4 +1,3 @@
-using System.Buffers.Binary;
 using System.Globalization;
 using Dapper;
 using Microsoft.Data.Sqlite;
@@ -11,8 +10,10 @@ namespace DashSprout.Store;
 /// </summary>
 public sealed class DataFolder : IDisposable
 {
-    private const UnixFileMode OwnFolder = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
+    internal const UnixFileMode OwnFolder = UnixFileMode.UserRead | UnixFileMode.UserWrite | UnixFileMode.UserExecute;
     private const UnixFileMode OwnFile = UnixFileMode.UserRead | UnixFileMode.UserWrite;
+
+    private const string FileName = "dash-sprout.sqlite";
 
     private readonly FileStream held;
     private readonly Vault vault;
@@ -23,6 +24,8 @@ public sealed class DataFolder : IDisposable
         Path = path;
         this.held = held;
         this.vault = vault;
+        Ids = new IdMark(path);
+        Machine = new MachineIdentity(path);
     }
 
     /// <summary>Where it is.</summary>
@@ -30,6 +33,12 @@ public sealed class DataFolder : IDisposable
 
     /// <summary>Where the backups are.</summary>
     public string Backups => System.IO.Path.Combine(Path, "backups");
+
+    /// <summary>How far ids have been given.</summary>
+    public IdMark Ids { get; }
+
+    /// <summary>What this folder is called in mirror files.</summary>
+    public MachineIdentity Machine { get; }
 
     /// <summary>The data file.</summary>
     public Database Database { get; private set; } = null!;
@@ -76,6 +85,7 @@ public sealed class DataFolder : IDisposable
                 held.Dispose();
                 throw;
             }
+            folder.Sweep();
             folder.Prepare(now, checkBeside);
             return folder;
         }
@@ -120,7 +130,10 @@ public sealed class DataFolder : IDisposable
     {
         checking?.GetAwaiter().GetResult();
         if (Database is not null)
+        {
             Database.Close(Database.Path);
+            Ids.Settle();
+        }
         held.Dispose();
     }
 
@@ -134,6 +147,35 @@ public sealed class DataFolder : IDisposable
             .First(free => !Directory.Exists(free));
         Directory.CreateDirectory(folder, OwnFolder);
         return System.IO.Path.Combine(folder, name);
+    }
+
+    /// <summary>Writes a small file for its owner alone; it is there whole, and on disk, or as it was.</summary>
+    internal static void WriteWhole(string path, ReadOnlySpan<byte> bytes)
+    {
+        var making = $"{path}-{Guid.NewGuid():N}{BackupStore.HalfMade}";
+        try
+        {
+            using (
+                var stream = new FileStream(
+                    making,
+                    new FileStreamOptions
+                    {
+                        Mode = FileMode.CreateNew,
+                        Access = FileAccess.Write,
+                        UnixCreateMode = OwnFile,
+                    }
+                )
+            )
+            {
+                stream.Write(bytes);
+                stream.Flush(flushToDisk: true);
+            }
+            File.Move(making, path, overwrite: true);
+        }
+        finally
+        {
+            File.Delete(making);
+        }
     }
 
     /// <summary>Makes a file that is there readable for its owner alone.</summary>
@@ -184,8 +226,7 @@ public sealed class DataFolder : IDisposable
             }
             return held;
         }
-        catch (IOException exception)
-            when (!StorageFault.IsFull(exception) && exception.Message.Contains("being used", StringComparison.Ordinal))
+        catch (IOException exception) when (StorageFault.IsHeld(exception))
         {
             var other = File.Exists(name) ? File.ReadAllText(name) : "another program";
             throw new UnusableDataException(
@@ -195,36 +236,61 @@ public sealed class DataFolder : IDisposable
         }
     }
 
+    /// <summary>Takes away what a program that was killed left half made.</summary>
+    private void Sweep()
+    {
+        foreach (var place in (string[])[Path, Backups])
+            if (Directory.Exists(place))
+                foreach (var rest in Directory.EnumerateFiles(place, $"*{BackupStore.HalfMade}*"))
+                    File.Delete(rest);
+    }
+
     private void Prepare(DateTimeOffset now, bool checkBeside)
     {
-        var file = System.IO.Path.Combine(Path, "dash-sprout.sqlite");
-        if (File.Exists(file))
-        {
-            RefuseNewer(file);
-            if ((NoDatabase(file) ?? CheckedNow()) is { } damage)
-                SetFileAside(file, damage, now);
-        }
-        else
-        {
-            IsNew = true;
-        }
+        var file = System.IO.Path.Combine(Path, FileName);
+        IsNew = !File.Exists(file);
+        var state = IsNew ? null : StateOf(file, checkBeside, now);
         if (!File.Exists(file))
             CreateFile(file, vault);
-        Database = new Database(file, vault);
-        if (Database.VersionOf(file) < Database.CurrentVersion)
-        {
-            new BackupStore(this).Make(BackupReason.BeforeUpdate, now);
-            Database.Migrate(file, vault);
-        }
+        Database = new Database(file, vault, Ids);
+        if (state is not MigrationState.Behind)
+            return;
+        new BackupStore(this).Make(BackupReason.BeforeUpdate, now);
+        Migrations.Run(file, vault);
+    }
 
-        string? CheckedNow()
+    /// <summary>
+    /// How a file that is there stands; null when it was damaged, and then it is set aside. Throws
+    /// <see cref="UnusableDataException"/> for one of a newer program, which stays as it is.
+    /// </summary>
+    private MigrationState? StateOf(string file, bool checkBeside, DateTimeOffset now)
+    {
+        MigrationState? state = null;
+        var damage = NoDatabase(file);
+        try
         {
-            // What is to be brought up to date must be sound before.
-            if (!checkBeside || Database.VersionOf(file) < Database.CurrentVersion)
-                return Database.Damage(file);
-            checking = Task.Run(() => Database.Damage(file));
-            return null;
+            if (damage is null)
+                state = Migrations.StateOf(file);
         }
+        catch (SqliteException exception) when (StorageFault.IsDamage(exception))
+        {
+            damage = exception.Message;
+        }
+        if (state is MigrationState.Newer { Unknown: var unknown })
+            throw new UnusableDataException(
+                $"The data file {file} was made by a newer program: it has seen the migration {unknown}, which this "
+                    + "one does not know. It was left as it is. Start the newer program, or choose another folder "
+                    + "with --data."
+            );
+        // What is to be brought up to date must be sound before.
+        if (damage is null && checkBeside && state is MigrationState.UpToDate)
+            checking = Task.Run(() => Database.Damage(file));
+        else
+            damage ??= Database.Damage(file);
+        if (damage is null)
+            return state;
+        SetFileAside(file, damage, now);
+        return null;
     }
 
     /// <summary>Makes the first file under another name, so that it is there whole or not at all.</summary>
@@ -244,7 +310,7 @@ public sealed class DataFolder : IDisposable
                 }
             )
         ) { }
-        Database.Migrate(making, vault);
+        Migrations.Run(making, vault);
         using (var connection = new SqliteConnection($"Data Source={making};Pooling=False"))
         {
             connection.Open();
@@ -252,27 +318,6 @@ public sealed class DataFolder : IDisposable
         }
         Database.Close(making);
         File.Move(making, file);
-    }
-
-    private static void RefuseNewer(string file)
-    {
-        // Looked up in the file's header, so that nothing is changed by looking; the three bytes are the same in every
-        // sound file.
-        Span<byte> header = stackalloc byte[100];
-        using (var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite))
-            if (
-                stream.ReadAtLeast(header, 100, throwOnEndOfStream: false) < 100
-                || !header.StartsWith("SQLite format 3\0"u8)
-                || !header[21..24].SequenceEqual((ReadOnlySpan<byte>)[64, 32, 32])
-            )
-                return;
-        var version = BinaryPrimitives.ReadInt32BigEndian(header[60..]);
-        if (version > Database.CurrentVersion)
-            throw new UnusableDataException(
-                $"The data file {file} is of version {version}, made by a newer program; this one knows "
-                    + $"version {Database.CurrentVersion}. "
-                    + "It was left as it is. Start the newer program, or choose another folder with --data."
-            );
     }
 
     /// <summary>Why a file cannot be a database at all; null when it may be one.</summary>

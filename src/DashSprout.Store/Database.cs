@@ -1,6 +1,4 @@
-using System.Reflection;
 using Dapper;
-using DbUp;
 using Microsoft.Data.Sqlite;
 
 namespace DashSprout.Store;
@@ -11,14 +9,12 @@ namespace DashSprout.Store;
 /// </summary>
 public sealed class Database
 {
-    /// <summary>Which migrations a file has seen; kept in its header as <c>user_version</c>.</summary>
-    public const int CurrentVersion = 6;
-
     private readonly string connectionString;
 
     /// <summary>A file that is there and up to date; <see cref="DataFolder"/> sees to that.</summary>
-    internal Database(string path, Vault vault)
+    internal Database(string path, Vault vault, IdMark ids)
     {
+        Ids = ids;
         Path = path;
         Vault = vault;
         connectionString = ConnectionString(path);
@@ -26,6 +22,9 @@ public sealed class Database
 
     /// <summary>Where the file is.</summary>
     public string Path { get; }
+
+    /// <summary>How far ids have been given.</summary>
+    internal IdMark Ids { get; }
 
     /// <summary>What seals private snippets.</summary>
     internal Vault Vault { get; }
@@ -51,6 +50,15 @@ public sealed class Database
         return result;
     }
 
+    /// <summary>
+    /// Writes what the write-ahead log holds into the file and empties it, as far as nobody is reading it just now.
+    /// </summary>
+    internal void EmptyLog()
+    {
+        using var connection = Open();
+        connection.Execute("PRAGMA wal_checkpoint(TRUNCATE)");
+    }
+
     /// <summary>The first thing that is wrong with a file; null when it is sound.</summary>
     internal static string? Damage(string path)
     {
@@ -66,34 +74,6 @@ public sealed class Database
         }
     }
 
-    /// <summary>The version in a file's header.</summary>
-    internal static int VersionOf(string path)
-    {
-        using var connection = new SqliteConnection(ConnectionString(path));
-        connection.Open();
-        return connection.QuerySingle<int>("PRAGMA user_version");
-    }
-
-    /// <summary>Brings a file's tables up to date, making them when there are none.</summary>
-    internal static void Migrate(string path, Vault vault)
-    {
-        var connectionString = ConnectionString(path);
-        var result = DeployChanges
-            .To.SqliteDatabase(connectionString)
-            .WithScriptsEmbeddedInAssembly(Assembly.GetExecutingAssembly())
-            .WithVariablesDisabled()
-            .WithTransactionPerScript()
-            .LogToNowhere()
-            .Build()
-            .PerformUpgrade();
-        if (!result.Successful)
-            throw result.Error;
-        using var connection = new SqliteConnection(connectionString);
-        connection.Open();
-        PrivateRows.SealAll(connection, vault);
-        connection.Execute($"PRAGMA user_version = {CurrentVersion}");
-    }
-
     /// <summary>Lets go of the pooled connections to a file, so that it can be moved.</summary>
     internal static void Close(string path)
     {
@@ -101,7 +81,7 @@ public sealed class Database
         SqliteConnection.ClearPool(connection);
     }
 
-    private static string ConnectionString(string path) =>
+    internal static string ConnectionString(string path) =>
         new SqliteConnectionStringBuilder
         {
             DataSource = path,

@@ -38,7 +38,7 @@ public sealed record LoadedItems(
                     .Select(item => new SetAsideItem(
                         item.Id,
                         item.Kind,
-                        ItemCodec.Write(item),
+                        Vault.Document.Shown(item).ToString(),
                         "It lies in something that is not there, or in itself."
                     )),
             ]
@@ -72,7 +72,7 @@ public sealed class ItemStore(Database database)
     /// <summary>
     /// The largest id: ids are given one after another, so that a larger one was written by somebody else.
     /// </summary>
-    private const long MostId = int.MaxValue;
+    internal const long MostId = int.MaxValue;
 
     /// <summary>
     /// Everything that is not in the bin. What cannot be read is set aside, so that the rest can be used.
@@ -88,8 +88,19 @@ public sealed class ItemStore(Database database)
         items.AddRange(more);
         var next = last <= MostId ? last + 1 : items.Select(item => item.Id).DefaultIfEmpty(0).Max() + 1;
         var bin = connection.Query<long>("SELECT id FROM item WHERE deleted_at IS NOT NULL").ToHashSet();
-        return new LoadedItems(items, [.. aside, .. moreAside], bin, next);
+        return new LoadedItems(items, [.. aside, .. moreAside], bin, Math.Max(next, database.Ids.Next));
     }
+
+    /// <summary>Sees to it that no id before the given one is given any more.</summary>
+    internal static void BeginIdsAt(SqliteConnection connection, long nextId) =>
+        connection.Execute(
+            """
+            INSERT INTO sqlite_sequence (name, seq) SELECT 'item', 0
+              WHERE NOT EXISTS (SELECT 1 FROM sqlite_sequence WHERE name = 'item');
+            UPDATE sqlite_sequence SET seq = max(seq, @last) WHERE name = 'item';
+            """,
+            new { last = nextId - 1 }
+        );
 
     /// <summary>
     /// An item in the bin with all that went there with it, to be brought back; null when it is gone for good.
@@ -165,6 +176,7 @@ public sealed class ItemStore(Database database)
                 Update(connection, vault, before, after, fromFile, savedAt);
             }
         }
+        PictureSeals.Follow(connection, vault, change);
     }
 
     private static void Insert(
@@ -238,7 +250,9 @@ public sealed class ItemStore(Database database)
         )
             SnippetSearch.Write(connection, [now]);
         if (now.Snippet.Private && !was.Snippet.Private)
-            PrivateRows.Seal(connection, vault, now.Id);
+            RecentAnswers.Forget(connection, was.Snippet);
+        if (now.Snippet.Private && !was.Snippet.Private)
+            PrivateRows.Seal(connection, vault, now.Id, was.Snippet.Name, now.Snippet.Name);
     }
 
     private (List<Item> Items, List<SetAsideItem> SetAside) Read(long above, long upTo)
@@ -311,7 +325,7 @@ internal sealed class ItemRow
             Parent = item.Slot.Parent,
             Position = item.Slot.Position,
             Version = (item as SnippetItem)?.Version ?? 1,
-            Document = vault.Write(item),
+            Document = Vault.Document.Of(vault, item).ToString(),
             SavedAt = savedAt,
             FromFile = fromFile,
         };

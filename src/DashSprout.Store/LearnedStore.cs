@@ -15,7 +15,11 @@ public sealed class LearnedStore(DataFolder folder)
 {
     private const int Version = 1;
 
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        RespectNullableAnnotations = true,
+        RespectRequiredConstructorParameters = true,
+    };
 
     /// <summary>Where it is.</summary>
     public string FilePath { get; } = Path.Combine(folder.Path, "learned");
@@ -67,14 +71,10 @@ public sealed class LearnedStore(DataFolder folder)
         {
             if (
                 folder.Database.Vault.OpenWhole(File.ReadAllBytes(FilePath)) is { } packed
-                && JsonSerializer.Deserialize<Document>(Packed.Bytes(packed), Json)
-                    is {
-                        Version: Version,
-                        Phrases: not null,
-                        Dismissed: not null,
-                        Missed: not null,
-                        Cells: not null
-                    } kept
+                && JsonSerializer.Deserialize<Document>(Packed.Bytes(packed), Json) is { Version: Version } kept
+                && kept.Phrases.Concat(kept.Dismissed)
+                    .All(phrase => phrase?.Texts.All(text => text is not null) == true)
+                && kept.Missed.All(chance => chance is not null)
             )
                 return new Learned(
                     new LearnedState(
@@ -87,13 +87,7 @@ public sealed class LearnedStore(DataFolder folder)
                 );
         }
         catch (Exception exception)
-            when (exception
-                    is JsonException
-                        or InvalidDataException
-                        or ArgumentException
-                        or NullReferenceException
-                        or FormatException
-            )
+            when (exception is JsonException or InvalidDataException or ArgumentException or FormatException)
         {
             // Told by what is given back.
         }
@@ -114,16 +108,9 @@ public sealed class LearnedStore(DataFolder folder)
             learned.State.Counted
         );
         var bytes = folder.Database.Vault.SealWhole(Packed.Of(JsonSerializer.SerializeToUtf8Bytes(document, Json)));
-        var making = FilePath + ".new";
-        File.WriteAllBytes(making, bytes);
-        DataFolder.ProtectFile(making);
-        File.Move(making, FilePath, overwrite: true);
+        DataFolder.WriteWhole(FilePath, bytes);
     }
 
     /// <summary>Deletes what was kept.</summary>
-    public void Delete()
-    {
-        File.Delete(FilePath);
-        File.Delete(FilePath + ".new");
-    }
+    public void Delete() => File.Delete(FilePath);
 }

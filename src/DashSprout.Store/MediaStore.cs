@@ -3,30 +3,48 @@ using DashSprout.Core.Bodies;
 
 namespace DashSprout.Store;
 
-/// <summary>Pictures, each under the id made of its content, so that the same picture is kept once.</summary>
-public sealed class MediaStore(Database database)
+/// <summary>
+/// Pictures, each under the id made of its content, so that the same picture is kept once. Those of private snippets
+/// are sealed (<see cref="PictureSeals"/>).
+/// </summary>
+public sealed class MediaStore(Database database, TimeProvider clock)
 {
     /// <summary>Keeps pictures.</summary>
     public void Add(params IEnumerable<PictureData> pictures) =>
         database.InTransaction(connection =>
             connection.Execute(
-                "INSERT INTO media (id, type, bytes) VALUES (@Id, @Type, @Bytes) ON CONFLICT (id) DO NOTHING",
+                """
+                INSERT INTO media (id, type, bytes, sealed, added_at) VALUES (@Id, @Type, @bytes, 1, @addedAt)
+                ON CONFLICT (id) DO UPDATE SET added_at = excluded.added_at
+                """,
                 pictures.Select(picture => new
                 {
                     picture.Id,
                     picture.Type,
-                    picture.Bytes,
+                    bytes = database.Vault.SealWhole(picture.Bytes),
+                    addedAt = Moment.Text(clock.GetUtcNow()),
                 })
             )
         );
 
-    /// <summary>A picture; null when there is none of that id.</summary>
+    /// <summary>A picture; null when there is none of that id, or its key is not here.</summary>
     public PictureData? Get(string id)
     {
         using var connection = database.Open();
-        return connection.QuerySingleOrDefault<PictureData>(
-            "SELECT type AS Type, bytes AS Bytes FROM media WHERE id = @id",
+        var row = connection.QuerySingleOrDefault<(string Type, byte[] Bytes, bool Sealed)?>(
+            "SELECT type, bytes, sealed FROM media WHERE id = @id",
             new { id }
         );
+        return row is { } kept && (kept.Sealed ? database.Vault.OpenWhole(kept.Bytes) : kept.Bytes) is { } bytes
+            ? new PictureData(kept.Type, bytes)
+            : null;
     }
+
+    /// <summary>Lets go of pictures that nothing shows any more.</summary>
+    public void Tidy() =>
+        database.InTransaction(connection =>
+        {
+            PictureSeals.Tidy(connection, database.Vault);
+            return true;
+        });
 }

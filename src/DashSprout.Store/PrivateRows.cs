@@ -1,5 +1,6 @@
 using System.Text.Json.Nodes;
 using Dapper;
+using DashSprout.Exchange;
 using Microsoft.Data.Sqlite;
 
 namespace DashSprout.Store;
@@ -11,9 +12,10 @@ namespace DashSprout.Store;
 internal static class PrivateRows
 {
     /// <summary>
-    /// Seals what there is of one snippet from before: its earlier versions, and its states in the list of changes.
+    /// Seals what there is of one snippet from before: its earlier versions, and its states in the list of changes. Where
+    /// it has another name now, the old one may tell of the text, and goes too.
     /// </summary>
-    public static void Seal(SqliteConnection connection, Vault vault, long id)
+    public static void Seal(SqliteConnection connection, Vault vault, long id, string oldName, string name)
     {
         // What is deleted is written over.
         connection.Execute("PRAGMA secure_delete = ON");
@@ -28,20 +30,25 @@ internal static class PrivateRows
                 {
                     id,
                     version,
-                    document = vault.Seal(document),
+                    document = Vault.Document.Sealed(vault, Renamed(document, oldName, name)).ToString(),
                 }
             );
         foreach (
-            var (change, items) in connection
-                .Query<(long, string)>(
-                    "SELECT id, items FROM change WHERE items LIKE '%\"Id\":' || @id || ',%'",
+            var (change, what, items) in connection
+                .Query<(long, string, string)>(
+                    "SELECT id, what, items FROM change WHERE items LIKE '%\"Id\":' || @id || ',%'",
                     new { id }
                 )
                 .ToList()
         )
             connection.Execute(
-                "UPDATE change SET items = @items WHERE id = @change",
-                new { change, items = Sealed(vault, items, id) }
+                "UPDATE change SET what = @what, items = @items WHERE id = @change",
+                new
+                {
+                    change,
+                    what = what.Replace($"“{oldName}”", $"“{name}”", StringComparison.Ordinal),
+                    items = Sealed(vault, items, id, oldName, name),
+                }
             );
         // The index keeps what it was told until it is put together anew.
         connection.Execute("INSERT INTO snippet_text (snippet_text) VALUES ('optimize')");
@@ -67,21 +74,35 @@ internal static class PrivateRows
         {
             connection.Execute(
                 "UPDATE item SET document = @document WHERE id = @id",
-                new { id, document = vault.Seal(document) }
+                new { id, document = Vault.Document.Sealed(vault, document).ToString() }
             );
             connection.Execute("DELETE FROM snippet_text WHERE rowid = @id", new { id });
-            Seal(connection, vault, id);
+            Seal(connection, vault, id, "", "");
         }
         transaction.Commit();
     }
 
-    private static string Sealed(Vault vault, string items, long id)
+    private static string Renamed(string document, string oldName, string name)
+    {
+        if (
+            oldName == name
+            || JsonNode.Parse(document) is not JsonObject snippet
+            || (string?)snippet["name"] != oldName
+        )
+            return document;
+        snippet["name"] = name;
+        return snippet.ToJsonString(ItemCodec.Json);
+    }
+
+    private static string Sealed(Vault vault, string items, long id, string oldName, string name)
     {
         var entries = JsonNode.Parse(items)!.AsArray();
         foreach (var entry in entries.Where(entry => (long)entry!["Id"]! == id))
         foreach (var state in (string[])["Before", "After"])
             if (entry![state] is JsonObject there && (string?)entry["Kind"] == "snippet")
-                there["Document"] = vault.Seal((string)there["Document"]!);
+                there["Document"] = Vault
+                    .Document.Sealed(vault, Renamed((string)there["Document"]!, oldName, name))
+                    .ToString();
         return entries.ToJsonString();
     }
 }

@@ -1,4 +1,7 @@
 using Dapper;
+using DashSprout.Core.Bodies;
+using DashSprout.Core.Libraries;
+using Microsoft.Data.Sqlite;
 
 namespace DashSprout.Store;
 
@@ -45,6 +48,16 @@ public sealed class RecentAnswers(Database database)
             }
             return kept;
         });
+
+    /// <summary>Forgets what was answered to the fields of a snippet.</summary>
+    internal static void Forget(SqliteConnection connection, Snippet snippet)
+    {
+        connection.Execute("PRAGMA secure_delete = ON");
+        connection.Execute(
+            "DELETE FROM recent_answer WHERE field = @Name",
+            snippet.Bodies.OfType<Body.Html>().SelectMany(body => BodyFields.Of(body.Tree, _ => null))
+        );
+    }
 
     /// <summary>Forgets all of them.</summary>
     public void Forget()

@@ -6,7 +6,11 @@ namespace DashSprout.Store;
 /// <summary>Settings. Those that belong together are one value, so that they are kept together or not at all.</summary>
 public sealed class SettingStore(Database database)
 {
-    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web);
+    private static readonly JsonSerializerOptions Json = new(JsonSerializerDefaults.Web)
+    {
+        RespectNullableAnnotations = true,
+        RespectRequiredConstructorParameters = true,
+    };
 
     /// <summary>A short setting; null when it was never set.</summary>
     public string? Get(string name)

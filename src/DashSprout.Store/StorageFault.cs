@@ -11,12 +11,19 @@ public sealed class UnusableDataException(string message, Exception? inner = nul
 public static class StorageFault
 {
     private const int Busy = 5,
+        Locked = 6,
         ReadOnly = 8,
         InputOutput = 10,
         Corrupt = 11,
         Full = 13,
         CannotOpen = 14,
         NoDatabase = 26;
+
+    /// <summary>Whether another program holds the file: <c>EAGAIN</c>, what a lock that is taken answers.</summary>
+    public static bool IsHeld(IOException exception) => (exception.HResult & 0xFFFF) == 11;
+
+    /// <summary>Whether others are reading or writing the file just now.</summary>
+    public static bool IsBusy(SqliteException exception) => exception.SqliteErrorCode is Busy or Locked;
 
     /// <summary>Whether the disk is full.</summary>
     public static bool IsFull(Exception exception) =>
@@ -37,7 +44,7 @@ public static class StorageFault
             SqliteException { SqliteErrorCode: ReadOnly or CannotOpen } or UnauthorizedAccessException =>
                 $"The data folder {folder} cannot be written: nothing was changed. Give this account the "
                     + "right to write there, then do it again.",
-            SqliteException { SqliteErrorCode: Busy } =>
+            SqliteException { SqliteErrorCode: Busy or Locked } =>
                 "Another program is working on the data file: nothing was changed. Do it again in a moment.",
             _ when IsDamage(exception) =>
                 "The data file is damaged: nothing was changed. Restart the program; it sets the file aside "

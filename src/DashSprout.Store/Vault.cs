@@ -8,8 +8,9 @@ using DashSprout.Exchange;
 namespace DashSprout.Store;
 
 /// <summary>
-/// Seals what private snippets hold before it goes to disk: what goes in, its plain twin and its note. Names, triggers
-/// and tags stay readable, so that lists and the bin need no key.
+/// Seals what private snippets hold before it goes to disk: the parts that <see cref="SnippetParts"/> calls secret.
+/// Names, triggers and tags stay readable, so that lists and the bin need no key. Documents of items reach the disk as a
+/// <see cref="Document"/>, which only the vault makes: what is not sealed cannot be stored by mistake.
 /// </summary>
 /// <param name="protect">Makes bytes unreadable for whoever lacks the key.</param>
 /// <param name="unprotect">The way back; throws <see cref="CryptographicException"/> without the key.</param>
@@ -17,30 +18,58 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
 {
     private const string Sealed = "sealed";
 
-    private static readonly string[] Parts = ["body", "text", "twin", "note"];
-
     /// <summary>
     /// Within a text this would be written with backslashes, so it is there only where something is sealed.
     /// </summary>
     private static ReadOnlySpan<byte> Mark => "\"sealed\":\""u8;
 
-    /// <summary>The document of an item as the disk has it.</summary>
-    /// <param name="always">Whether it is sealed although it is not private itself, as earlier states of a private one
-    /// are.</param>
-    public string Write(Item item, bool always = false) =>
-        item is SnippetItem { Snippet.Private: var isPrivate } && (isPrivate || always)
-            ? Seal(ItemCodec.Write(item))
-            : ItemCodec.Write(item);
+    /// <summary>The document of an item as the disk may have it.</summary>
+    public readonly record struct Document
+    {
+        private readonly string? text;
 
-    /// <summary>Seals the document of a snippet; one that is sealed stays as it is.</summary>
-    public string Seal(string document)
+        private Document(string text) => this.text = text;
+
+        /// <summary>The document of an item, its secret parts sealed when it is private.</summary>
+        /// <param name="always">Whether they are sealed although it is not private itself, as earlier states of a
+        /// private one are.</param>
+        internal static Document Of(Vault vault, Item item, bool always = false)
+        {
+            var document = ItemCodec.Write(item);
+            return new(
+                item is SnippetItem { Snippet.Private: var isPrivate } && (isPrivate || always)
+                    ? vault.Sealing(document)
+                    : document
+            );
+        }
+
+        /// <summary>What is enough to speak of an item: of a snippet nothing that could be secret.</summary>
+        internal static Document InBrief(Item item) =>
+            new(
+                item is SnippetItem snippet
+                    ? ItemCodec.Write(SnippetParts.InBrief(snippet.Snippet))
+                    : ItemCodec.Write(item)
+            );
+
+        /// <summary>What a person may be shown of an item.</summary>
+        internal static Document Shown(Item item) =>
+            item is SnippetItem { Snippet.Private: true } ? InBrief(item) : new(ItemCodec.Write(item));
+
+        /// <summary>A document that is kept already, sealed now; one that is sealed stays as it is.</summary>
+        internal static Document Sealed(Vault vault, string kept) => new(vault.Sealing(kept));
+
+        /// <inheritdoc/>
+        public override string ToString() => text ?? throw new InvalidOperationException("No vault made this.");
+    }
+
+    private string Sealing(string document)
     {
         if (JsonNode.Parse(document) is not JsonObject snippet || snippet.ContainsKey(Sealed))
             return document;
         var parts = new JsonObject();
-        foreach (var part in Parts)
-            if (snippet.Remove(part, out var value))
-                parts[part] = value;
+        foreach (var field in SnippetParts.SecretFields)
+            if (snippet.Remove(field, out var value))
+                parts[field] = value;
         snippet[Sealed] = Convert.ToBase64String(protect(Encoding.UTF8.GetBytes(parts.ToJsonString())));
         return snippet.ToJsonString(ItemCodec.Json);
     }

@@ -100,8 +100,102 @@ public sealed class DataFolderTests : IDisposable
         using var opened = Open();
         Assert.NotNull(opened.SetAside);
         Assert.Empty(new ItemStore(opened.Database).Load().Items);
-        new BackupStore(opened).Restore(backup);
+        new BackupStore(opened).Restore(backup, 1);
         Assert.Equal(400, new ItemStore(opened.Database).Load().Items.Count);
+    }
+
+    [Theory]
+    [InlineData(100)]
+    [InlineData(10_000)]
+    [InlineData(-5_000)]
+    public void A_file_that_was_cut_short_is_set_aside_and_the_backup_is_there(long left)
+    {
+        string backup;
+        using (var data = Open())
+        {
+            using (var connection = data.Database.Open())
+                for (var id = 1; id <= 50; id++)
+                    connection.Execute(
+                        "INSERT INTO item (id, kind, position, document, saved_at) VALUES (@id, 'library', @id, "
+                            + "@document, '')",
+                        new { id, document = $$"""{"name":"{{id}} {{new string('x', 300)}}"}""" }
+                    );
+            backup = new BackupStore(data).Make(BackupReason.Daily, now).Name;
+        }
+        using (var file = new FileStream(File, FileMode.Open))
+            file.SetLength(left > 0 ? left : file.Length + left);
+        using var opened = Open();
+        Assert.Contains("was damaged", opened.SetAside, StringComparison.Ordinal);
+        new BackupStore(opened).Restore(backup, 1);
+        Assert.Equal(50, new ItemStore(opened.Database).Load().Items.Count);
+    }
+
+    [Fact]
+    public void What_a_killed_program_left_half_made_is_gone()
+    {
+        using (Open()) { }
+        var backups = folder.CreateSubdirectory("backups").FullName;
+        string[] rests =
+        [
+            Path.Combine(backups, "making-1.partial"),
+            Path.Combine(folder.FullName, "restoring-2.partial"),
+        ];
+        foreach (var rest in rests)
+            System.IO.File.WriteAllText(rest, "half");
+        using (Open()) { }
+        Assert.All(rests, rest => Assert.False(System.IO.File.Exists(rest)));
+    }
+
+    /// <summary>Ids are given once, whatever becomes of the data file.</summary>
+    [Fact]
+    public void An_id_is_never_given_twice_also_when_the_data_file_is_gone()
+    {
+        long Add(DataFolder data)
+        {
+            var catalog = new Libraries.Catalog(
+                new ItemStore(data.Database),
+                new ChangeLog(data.Database),
+                TimeProvider.System
+            );
+            catalog.Open();
+            return catalog
+                .Do((_, id) => Core.Libraries.Commands.AddLibrary(catalog.Catalogue, id, $"L{id}"))
+                .Items[0]
+                .Id;
+        }
+        long first;
+        using (var data = Open())
+            first = Add(data);
+        System.IO.File.Delete(File);
+        using var again = Open();
+        Assert.True(Add(again) > first);
+    }
+
+    [Fact]
+    public void A_folder_that_was_copied_is_another_machine_and_one_that_was_moved_is_not()
+    {
+        string first;
+        using (var data = Open())
+            first = data.Machine.Id;
+        using (var data = Open())
+            Assert.Equal(first, data.Machine.Id);
+        var copy = folder.FullName + "-copy";
+        var moved = folder.FullName + "-moved";
+        try
+        {
+            using (var cp = System.Diagnostics.Process.Start("cp", ["-a", folder.FullName, copy]))
+                cp.WaitForExit();
+            using (var data = DataFolder.Open(copy, "x", now, DataKeys.In))
+                Assert.NotEqual(first, data.Machine.Id);
+            Directory.Move(folder.FullName, moved);
+            using (var data = DataFolder.Open(moved, "x", now, DataKeys.In))
+                Assert.Equal(first, data.Machine.Id);
+            Directory.Move(moved, folder.FullName);
+        }
+        finally
+        {
+            Directory.Delete(copy, recursive: true);
+        }
     }
 
     [Fact]
@@ -141,15 +235,17 @@ public sealed class DataFolderTests : IDisposable
         using (var connection = new SqliteConnection($"Data Source={File};Pooling=False"))
         {
             connection.Open();
-            connection.Execute($"PRAGMA user_version = {Database.CurrentVersion + 1}");
+            connection.Execute("PRAGMA user_version = 6");
+            connection.Execute(
+                "INSERT INTO SchemaVersions (ScriptName, Applied) VALUES "
+                    + "('DashSprout.Store.Migrations.9999_moons.sql', '2030-01-01')"
+            );
             connection.Execute("PRAGMA wal_checkpoint(TRUNCATE)");
         }
         var before = System.IO.File.ReadAllBytes(File);
-        Assert.Contains(
-            "made by a newer program",
-            Assert.Throws<UnusableDataException>(Open).Message,
-            StringComparison.Ordinal
-        );
+        var refused = Assert.Throws<UnusableDataException>(Open).Message;
+        Assert.Contains("made by a newer program", refused, StringComparison.Ordinal);
+        Assert.Contains("9999_moons", refused, StringComparison.Ordinal);
         Assert.Equal(before, System.IO.File.ReadAllBytes(File));
     }
 

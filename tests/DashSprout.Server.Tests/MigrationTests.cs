@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text;
 using Dapper;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
@@ -76,18 +78,114 @@ public sealed class MigrationTests : IDisposable
 
         var backup = Assert.Single(new BackupStore(data).List());
         Assert.Equal((BackupReason.BeforeUpdate, 2, 2), (backup.Reason, backup.Libraries, backup.Snippets));
-        new BackupStore(data).Restore(backup.Name);
+        new BackupStore(data).Restore(backup.Name, 1);
         catalog.Open();
         Assert.Equal("deep", catalog.Catalogue.Get<SnippetItem>(7).Name);
     }
 
+    /// <summary>What has shipped is never edited again: files that have seen it are not what it says then.</summary>
+    [Fact]
+    public void No_migration_that_has_shipped_has_been_edited() =>
+        Assert.Equal(
+            Shipped,
+            string.Join(
+                '\n',
+                Migrations.All.Select(name =>
+                {
+                    var hash = SHA256.HashData(Encoding.UTF8.GetBytes(Migrations.Text(name)));
+                    return $"{name.Split('.')[^2]} {Convert.ToHexStringLower(hash)[..16]}";
+                })
+            )
+        );
+
+    /// <summary>A file of each step, with data of its time, is opened as any other, after a backup.</summary>
+    [Theory]
+    [MemberData(nameof(Steps))]
+    public void A_file_of_any_step_is_brought_up_to_date(int step, int oldNumber)
+    {
+        using (var connection = Old(step))
+        {
+            connection.Execute($"PRAGMA user_version = {oldNumber}");
+            if (step < 5)
+                connection.Execute(
+                    """
+                    INSERT INTO library (id, name, name_key, position, enabled, closing_keys, caps_lock_shouts)
+                      VALUES (1, 'Berths', 'BERTHS', 0, 1, NULL, 0);
+                    INSERT INTO snippet (id, library_id, folder_id, name, name_key, position, note, delivery, body_kind,
+                        body, version, deleted_at)
+                      VALUES (7, 1, NULL, 'berth', 'BERTH', 0, '', 'automatic', 'plain', 'the berth', 1, NULL);
+                    """
+                );
+            else
+                connection.Execute(
+                    """
+                    INSERT INTO item (id, kind, parent_id, position, document, saved_at) VALUES
+                      (8, 'library', NULL, 1, '{"name":"Berths"}', '2026-01-01T00:00:00.000Z'),
+                      (7, 'snippet', 8, 1, '{"name":"berth","text":"the berth"}', '2026-01-01T00:00:00.000Z');
+                    """
+                );
+            if (step >= 3)
+                connection.Execute(
+                    step < 10
+                        ? "INSERT INTO firing_record (snippet_id, trigger_text, fired, taken_back, last_at) "
+                            + "VALUES (7, 'br', 3, 1, '2026-01-01T00:00:00.0000000+00:00')"
+                        : "INSERT INTO firing_record VALUES (7, 'br', 3, 1, '2026-01-01T00:00:00.0000000+00:00', 2)"
+                );
+            if (step >= 8)
+                connection.Execute(
+                    "INSERT INTO mirror (library_id, folder, file, key) VALUES (8, '/mnt/team', 'Berths.json', 'ab')"
+                );
+        }
+        using var data = DataFolder.Open(folder.FullName, "a test", DateTimeOffset.UnixEpoch, DataKeys.In);
+        Assert.Null(data.SetAside);
+        var catalog = new Catalog(new ItemStore(data.Database), new ChangeLog(data.Database), TimeProvider.System);
+        catalog.Open();
+        Assert.Equal("Berths/berth", catalog.Catalogue.PathOf(catalog.Catalogue.Get<SnippetItem>(7)));
+        if (step >= 3)
+            Assert.Equal(3, Assert.Single(new SafetyStore(data.Database).Uses()).Fired);
+        if (step >= 8)
+            Assert.Equal("Berths.json", Assert.Single(new MirrorStore(data.Database).All()).File);
+        Assert.Equal(step < Migrations.All.Count ? 1 : 0, new BackupStore(data).List().Count);
+        catalog.Do((now, id) => Commands.AddLibrary(now, id, "More"));
+        Assert.Equal(2, new BackupStore(data).Make(BackupReason.Asked, DateTimeOffset.UnixEpoch).Libraries);
+    }
+
+    /// <summary>Each step, with the numbers that programs of that time wrote beside the journal.</summary>
+    public static TheoryData<int, int> Steps()
+    {
+        var steps = new TheoryData<int, int>();
+        for (var step = 1; step <= Migrations.All.Count; step++)
+            foreach (
+                var number in step < 5 ? [0]
+                : step < 8 ? (int[])[5]
+                : [6]
+            )
+                steps.Add(step, number);
+        return steps;
+    }
+
+    private const string Shipped = """
+        0001_libraries 1221080aa6b8e21b
+        0002_media 522311bc9271a96e
+        0003_safety 5e9729faa42ab67b
+        0004_finder 7c7959586e214fd2
+        0005_items 27c2a80eeb628d85
+        0006_live_parts cca063a918bef3db
+        0007_chords ce1700e68635d14d
+        0008_mirrors 398ca2efc99f1312
+        0009_packs 8f038fd5c42e8a1b
+        0010_savings fc45011553e7056c
+        0011_drill 7f6363633b982ef9
+        0012_sealed_pictures b666ec0c96de6a16
+        """;
+
     private static System.Text.Json.Nodes.JsonNode Dates(DataFolder data) =>
         System.Text.Json.Nodes.JsonNode.Parse(new SettingStore(data.Database).Get("dates")!)!;
 
-    private void MakeOldFile()
+    /// <summary>A file that has seen some migrations, the first ones.</summary>
+    private SqliteConnection Old(int step)
     {
-        var assembly = typeof(DataFolder).Assembly;
-        using var connection = new SqliteConnection(
+        var connection = new SqliteConnection(
             $"Data Source={Path.Combine(folder.FullName, "dash-sprout.sqlite")};Pooling=False"
         );
         connection.Open();
@@ -96,21 +194,20 @@ public sealed class MigrationTests : IDisposable
                 + "PK_SchemaVersions_SchemaVersionID PRIMARY KEY AUTOINCREMENT NOT NULL, ScriptName TEXT NOT NULL, "
                 + "Applied DATETIME NOT NULL)"
         );
-        foreach (
-            var name in assembly
-                .GetManifestResourceNames()
-                .Where(name => name.EndsWith(".sql", StringComparison.Ordinal))
-                .Order(StringComparer.Ordinal)
-                .Take(4)
-        )
+        foreach (var name in Migrations.All.Take(step))
         {
-            using var reader = new StreamReader(assembly.GetManifestResourceStream(name)!);
-            connection.Execute(reader.ReadToEnd());
+            connection.Execute(Migrations.Text(name));
             connection.Execute(
                 "INSERT INTO SchemaVersions (ScriptName, Applied) VALUES (@name, '2026-01-01')",
                 new { name }
             );
         }
+        return connection;
+    }
+
+    private void MakeOldFile()
+    {
+        using var connection = Old(4);
         connection.Execute(
             """
             INSERT INTO library (id, name, name_key, position, enabled, closing_keys, caps_lock_shouts)

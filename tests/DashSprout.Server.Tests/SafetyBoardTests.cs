@@ -35,6 +35,7 @@ public sealed class SafetyBoardTests : IDisposable
         board = new SafetyBoard(
             catalog,
             new WordLists(new SafetyStore(data.Database), new SettingStore(data.Database)),
+            TimeProvider.System,
             NullLogger<SafetyBoard>.Instance
         );
     }

@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using System.Net;
 using System.Net.Http.Json;
 using System.Text.Json;
@@ -83,14 +84,10 @@ public sealed class TestServer : IDisposable
     /// <summary>Gets something again and again until it is as wanted, for ten seconds at most.</summary>
     public async Task<JsonNode> GetWhen(string address, Func<JsonNode, bool> wanted)
     {
-        for (var round = 0; round < 200; round++)
-        {
-            var answer = await Get(address);
-            if (wanted(answer))
+        for (var began = Stopwatch.StartNew(); began.Elapsed < Patience.Longest; await Task.Delay(50))
+            if (await Get(address) is var answer && wanted(answer))
                 return answer;
-            await Task.Delay(50);
-        }
-        throw new TimeoutException($"{address} was not as wanted within ten seconds.");
+        throw new TimeoutException($"{address} was not as wanted within {Patience.Longest}.");
     }
 
     /// <summary>Posts what must be refused, and gives the error at a field.</summary>
@@ -122,7 +119,7 @@ public sealed class TestServer : IDisposable
 
     public async Task<long> AddLibrary(string name) => (long)(await Post("/api/libraries", new { name }))["id"]!;
 
-    public async Task<long> AddSnippet(long parentId, JsonElement snippet) =>
+    public async Task<long> AddSnippet(long parentId, object snippet) =>
         (long)(await Post("/api/snippets", new { parentId, snippet }))["id"]!;
 
     public async Task<long> AddFolder(long parentId, string name) =>

@@ -19,6 +19,10 @@ public sealed partial record PictureData(string Type, byte[] Bytes)
             ? Shown().Matches(html.Markup).Select(found => found.Groups[1].Value)
             : [];
 
+    /// <summary>The ids of the pictures that a document names, as it is written.</summary>
+    public static IEnumerable<string> Named(string document) =>
+        Written().Matches(document).Select(found => found.Groups[1].Value);
+
     /// <summary>The body with its pictures under other ids.</summary>
     public static Body Rename(Body body, Func<string, string> nameOf) =>
         In(body).Any()
@@ -30,4 +34,7 @@ public sealed partial record PictureData(string Type, byte[] Bytes)
 
     [GeneratedRegex("<img src=\"media:([0-9a-zA-Z_-]+)\"", RegexOptions.CultureInvariant)]
     private static partial Regex Shown();
+
+    [GeneratedRegex("media:([0-9a-zA-Z_-]+)", RegexOptions.CultureInvariant)]
+    private static partial Regex Written();
 }

@@ -13,6 +13,9 @@ public sealed record ItemChange(Item? Before, Item? After, EquatableList<Item> B
 
     /// <summary>The item's id.</summary>
     public long Id => (After ?? Before)!.Id;
+
+    /// <summary>The highest id in it.</summary>
+    public long HighestId => Below.Select(item => item.Id).Append(Id).Max();
 }
 
 /// <summary>One change of a catalogue: everything in it happens, or nothing.</summary>

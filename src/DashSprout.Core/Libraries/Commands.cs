@@ -28,7 +28,8 @@ public static class Commands
     /// <summary>Adds a snippet at the end of a library or folder.</summary>
     public static Change AddSnippet(Catalogue now, long id, long parent, Snippet snippet)
     {
-        var item = new SnippetItem(id, End(now, Holder(now, parent), ItemKind.Snippet), 1, now.Inward(snippet));
+        snippet = PrivateName.Hide(snippet, TakenNames(now, Holder(now, parent)).Contains);
+        var item = new SnippetItem(id, End(now, parent, ItemKind.Snippet), 1, now.Inward(snippet));
         Check(now, item);
         return Added(item);
     }
@@ -135,13 +136,16 @@ public static class Commands
     public static Change ChangeSnippet(Catalogue now, long id, Snippet content)
     {
         var item = now.Get<SnippetItem>(id);
+        if (!item.Snippet.Private)
+            content = PrivateName.Hide(content, TakenNames(now, item.Slot.Parent).Contains);
         var next = item with { Snippet = now.Inward(content), Version = item.Version + 1 };
-        var parts = SnippetMerge.Differences(item.Snippet, next.Snippet);
+        var parts = SnippetParts.Differing(item.Snippet, next.Snippet);
         if (parts.Count == 0)
             return new Change($"Saved the {item.Title}");
-        if (parts.Contains(SnippetMerge.Text) || parts.Contains(SnippetMerge.Twin))
+        if (parts.Any(part => part.Key is SnippetParts.Text or SnippetParts.Twin))
             Check(now, next);
-        return new Change(What(item, next, parts), new ItemChange(item, next));
+        var what = parts is [var only] ? only.Changed(item.Snippet, next.Snippet) : $"Changed the {next.Title}";
+        return new Change(what, new ItemChange(item, next));
     }
 
     /// <summary>
@@ -245,18 +249,4 @@ public static class Commands
             );
 
     private static string Renamed(Item before, Item after) => $"Renamed the {before.Title} to “{after.Name}”";
-
-    private static string What(SnippetItem before, SnippetItem after, IReadOnlyList<string> parts) =>
-        parts switch
-        {
-            [SnippetMerge.Name] => Renamed(before, after),
-            [SnippetMerge.Switch] => $"Switched the {before.Title} {(after.Snippet.Enabled ? "on" : "off")}",
-            [SnippetMerge.Text] => $"Changed what goes in with “{after.Name}”",
-            [SnippetMerge.Twin] => $"Changed the plain twin of “{after.Name}”",
-            [SnippetMerge.Triggers] => $"Changed what sets “{after.Name}” off",
-            [SnippetMerge.Tags] => $"Changed the tags of “{after.Name}”",
-            [SnippetMerge.Note] => $"Changed the note of “{after.Name}”",
-            [SnippetMerge.Delivery] => $"Changed how “{after.Name}” goes in",
-            _ => $"Changed the {after.Title}",
-        };
 }

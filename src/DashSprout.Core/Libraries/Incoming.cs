@@ -5,7 +5,7 @@ namespace DashSprout.Core.Libraries;
 /// <summary>A snippet on its way in from a file.</summary>
 /// <param name="Line">Where it stands in the file, from 1.</param>
 /// <param name="Folders">The folders it is to lie in, the outermost first, below the place it is brought to.</param>
-/// <param name="Parts">The parts of it that the file speaks of, by the names of <see cref="SnippetMerge"/>; the others
+/// <param name="Parts">The parts of it that the file speaks of, by the names of <see cref="SnippetParts"/>; the others
 /// stay where it changes one that is here.</param>
 public sealed record IncomingSnippet(
     int Line,
@@ -179,22 +179,7 @@ public static class Incoming
             return new Slot(parent, last);
         }
 
-        private static Snippet Onto(Snippet here, IncomingSnippet incoming)
-        {
-            var (said, parts) = (incoming.Snippet, incoming.Parts);
-            return here with
-            {
-                Enabled = parts.Has(SnippetMerge.Switch) ? said.Enabled : here.Enabled,
-                Note = parts.Has(SnippetMerge.Note) ? said.Note : here.Note,
-                Private = parts.Has(SnippetMerge.Private) ? said.Private : here.Private,
-                Delivery = parts.Has(SnippetMerge.Delivery) ? said.Delivery : here.Delivery,
-                LeaveOnClipboard = parts.Has(SnippetMerge.Delivery) ? said.LeaveOnClipboard : here.LeaveOnClipboard,
-                Links = parts.Has(SnippetMerge.Delivery) ? said.Links : here.Links,
-                Body = parts.Has(SnippetMerge.Text) ? said.Body : here.Body,
-                Twin = parts.Has(SnippetMerge.Twin) ? said.Twin : here.Twin,
-                Triggers = parts.Has(SnippetMerge.Triggers) ? said.Triggers : here.Triggers,
-                Tags = parts.Has(SnippetMerge.Tags) ? said.Tags : here.Tags,
-            };
-        }
+        private static Snippet Onto(Snippet here, IncomingSnippet incoming) =>
+            SnippetParts.Take(here, incoming.Snippet, incoming.Parts.Where(part => part != SnippetParts.Name));
     }
 }

@@ -138,6 +138,19 @@ public sealed record Snippet(
     /// <summary>Words of its owner's by which it is found.</summary>
     public EquatableList<string> Tags { get; init; } = EquatableList<string>.Empty;
 
+    /// <summary>A snippet of a name that puts nothing in yet, with everything as usual.</summary>
+    public static Snippet Named(string name) =>
+        new(
+            name,
+            Enabled: true,
+            Note: "",
+            Private: false,
+            DeliveryWay.Automatic,
+            LeaveOnClipboard: false,
+            new Body.Plain(""),
+            EquatableList<Trigger>.Empty
+        );
+
     /// <summary>What stands for the text of a private snippet where it is not shown.</summary>
     public const string Hidden = "(private)";
 

@@ -82,7 +82,7 @@ public sealed record SharedSnippet(string Key, string Parent, Snippet Snippet) :
 /// <summary>
 /// A part of something that was changed on two machines at once; an empty key stands for the library itself.
 /// </summary>
-/// <param name="Part">A part as <see cref="SnippetMerge"/> names it; <c>rules</c> for those of the library,
+/// <param name="Part">A part as <see cref="SnippetParts"/> names it; <c>rules</c> for those of the library,
 /// <c>defaults</c> for those of a folder.</param>
 /// <param name="Source">The copy that has it otherwise; empty for the mirror file itself.</param>
 public readonly record struct MirrorConflict(string Key, string Part, string Source = "");

@@ -16,8 +16,8 @@ internal static class SharedParts
     {
         var part = new Parting(before is not null, conflicts);
         return new SharedRoot(
-            part.Of(SnippetMerge.Name, before?.Name, theirs.Name, mine.Name),
-            part.Of(SnippetMerge.Switch, before?.Enabled ?? false, theirs.Enabled, mine.Enabled),
+            part.Of(SnippetParts.Name, before?.Name, theirs.Name, mine.Name),
+            part.Of(SnippetParts.Switch, before?.Enabled ?? false, theirs.Enabled, mine.Enabled),
             part.Of(Rules, before?.Rules, theirs.Rules, mine.Rules)
         );
     }
@@ -37,19 +37,19 @@ internal static class SharedParts
                 var part = new Parting(was is not null, conflicts);
                 return here with
                 {
-                    FolderName = part.Of(SnippetMerge.Name, was?.FolderName, there.FolderName, here.FolderName),
-                    Enabled = part.Of(SnippetMerge.Switch, was?.Enabled ?? false, there.Enabled, here.Enabled),
+                    FolderName = part.Of(SnippetParts.Name, was?.FolderName, there.FolderName, here.FolderName),
+                    Enabled = part.Of(SnippetParts.Switch, was?.Enabled ?? false, there.Enabled, here.Enabled),
                     Defaults = part.Of(Defaults, was?.Defaults, there.Defaults, here.Defaults),
                 };
             case (SharedSnippet there, SharedSnippet here):
                 if (before is not SharedSnippet known)
                 {
                     foreach (
-                        var differing in SnippetMerge
-                            .Differences(there.Snippet, here.Snippet)
-                            .Where(name => name != SnippetMerge.Tags)
+                        var differing in SnippetParts
+                            .Differing(there.Snippet, here.Snippet)
+                            .Where(part => part.Key != SnippetParts.Tags)
                     )
-                        conflicts.Add(differing);
+                        conflicts.Add(differing.Key);
                     return here with
                     {
                         Snippet = here.Snippet with
@@ -63,14 +63,14 @@ internal static class SharedParts
                     };
                 }
                 var (merged, parts) = SnippetMerge.Of(known.Snippet, there.Snippet, here.Snippet);
-                var triggers = parts.Any(name => name.StartsWith(SnippetMerge.Triggers, StringComparison.Ordinal));
+                var triggers = parts.Any(name => name.StartsWith(SnippetParts.Triggers, StringComparison.Ordinal));
                 foreach (
-                    var name in parts.Where(name => !name.StartsWith(SnippetMerge.Triggers, StringComparison.Ordinal))
+                    var name in parts.Where(name => !name.StartsWith(SnippetParts.Triggers, StringComparison.Ordinal))
                 )
                     conflicts.Add(name);
                 // What sets it off is decided as a whole where it is not clear.
                 if (triggers)
-                    conflicts.Add(SnippetMerge.Triggers);
+                    conflicts.Add(SnippetParts.Triggers);
                 return here with { Snippet = triggers ? merged with { Triggers = here.Snippet.Triggers } : merged };
             default:
                 return mine;
@@ -86,14 +86,14 @@ internal static class SharedParts
         {
             (SharedFolder here, SharedFolder there) => part switch
             {
-                SnippetMerge.Name => here with { FolderName = there.FolderName },
-                SnippetMerge.Switch => here with { Enabled = there.Enabled },
+                SnippetParts.Name => here with { FolderName = there.FolderName },
+                SnippetParts.Switch => here with { Enabled = there.Enabled },
                 Defaults => here with { Defaults = there.Defaults },
                 _ => here,
             },
             (SharedSnippet here, SharedSnippet there) => here with
             {
-                Snippet = SnippetMerge.Take(here.Snippet, there.Snippet, part),
+                Snippet = SnippetParts.Of(part).Take(here.Snippet, there.Snippet),
             },
             _ => to,
         };
@@ -102,8 +102,8 @@ internal static class SharedParts
     public static SharedRoot Take(SharedRoot to, SharedRoot from, string part) =>
         part switch
         {
-            SnippetMerge.Name => to with { Name = from.Name },
-            SnippetMerge.Switch => to with { Enabled = from.Enabled },
+            SnippetParts.Name => to with { Name = from.Name },
+            SnippetParts.Switch => to with { Enabled = from.Enabled },
             Rules => to with { Rules = from.Rules },
             _ => to,
         };

@@ -1,5 +1,6 @@
 using System.Globalization;
 using DashSprout.Core;
+using DashSprout.Server.Data;
 using DashSprout.Server.Hosting;
 using DashSprout.Store;
 
@@ -53,11 +54,11 @@ internal static class BackupEndpoints
             )
             .ExcludeFromDescription();
 
-        api.MapPost("/backups/{name}/restore", (string name, BackupStore backups, Restoring restoring) =>
+        api.MapPost("/backups/{name}/restore", (string name, BackupStore backups, DataSession session) =>
         {
             var backup = backups.List().FirstOrDefault(backup => backup.Name == name);
             return Answer(
-                restoring.Restore(
+                session.Restore(
                     name,
                     "Restored the backup of "
                         + $"{backup?.At.ToLocalTime().ToString("d MMMM yyyy, HH:mm", CultureInfo.InvariantCulture)}"

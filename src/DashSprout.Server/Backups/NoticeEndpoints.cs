@@ -1,4 +1,5 @@
 using DashSprout.Core;
+using DashSprout.Server.Behind;
 using DashSprout.Server.Learning;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Mirrors;
@@ -9,7 +10,8 @@ namespace DashSprout.Server.Backups;
 
 /// <summary>Something the user should know of their data.</summary>
 /// <param name="LookAt">Where there is more of it: <c>history</c>, <c>backups</c>, where the last good one may mend it,
-/// <c>mirrors</c> or <c>sprouts</c>.</param>
+/// <c>mirrors</c>, <c>sprouts</c> or
+/// <c>behind</c>, what runs behind.</param>
 public sealed record DataNotice(string Text, string LookAt);
 
 /// <summary>Something in the data file that cannot be used.</summary>
@@ -27,7 +29,7 @@ internal static class NoticeEndpoints
                 DataFolder folder,
                 Catalog catalog,
                 Surroundings surroundings,
-                Housekeeping housekeeping,
+                Supervisor supervisor,
                 MirroredLibraries mirrors,
                 Learner learner
             ) =>
@@ -45,8 +47,7 @@ internal static class NoticeEndpoints
                     );
                 if (surroundings.Fault is { } dates)
                     notices.Add(new DataNotice(dates, "history"));
-                if (housekeeping.Fault is { } fault)
-                    notices.Add(new DataNotice(fault, "history"));
+                notices.AddRange(supervisor.Notices.Select(fault => new DataNotice(fault, "behind")));
                 if (mirrors.Notice() is { } mirrored)
                     notices.Add(new DataNotice(mirrored, "mirrors"));
                 if (learner.Fault is { } lost)

@@ -134,7 +134,7 @@ internal static class ImportReading
                                         ? []
                                         : [new TriggerDocument("abbreviation", line.Code)]
                                 ),
-                                [SnippetMerge.Text, SnippetMerge.Triggers],
+                                [SnippetParts.Text, SnippetParts.Triggers],
                                 line.Problem
                             )),
                     ]

@@ -79,7 +79,12 @@ internal static class HistoryEndpoints
                             version.Version,
                             version.SavedAt,
                             at + 1 < versions.Count
-                                ? SnippetMerge.Differences(versions[at + 1].Snippet, version.Snippet)
+                                ?
+                                [
+                                    .. SnippetParts
+                                        .Differing(versions[at + 1].Snippet, version.Snippet)
+                                        .Select(part => part.Key),
+                                ]
                                 : [],
                             SnippetDocument.Of(version.Snippet)
                         )

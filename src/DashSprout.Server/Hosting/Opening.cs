@@ -1,9 +1,7 @@
 using DashSprout.Core.Libraries;
+using DashSprout.Server.Data;
 using DashSprout.Server.Demo;
-using DashSprout.Server.Keyboard;
-using DashSprout.Server.Learning;
 using DashSprout.Server.Libraries;
-using DashSprout.Server.Settings;
 using DashSprout.Server.Typing;
 using DashSprout.Store;
 using Microsoft.AspNetCore.SignalR;
@@ -29,11 +27,7 @@ internal static class Opening
         {
             var catalog = Get<Catalog>();
             Read(catalog, folder, Get<TimeProvider>());
-            Get<EngineSwitch>().Open();
-            Get<FiringLog>().Open();
-            Get<Surroundings>().Open();
-            Get<KeyboardChoices>().Open();
-            Get<Learner>().Open();
+            Get<DataSession>().Open();
             LinkReferences(catalog);
             if (options.Demo)
                 await DemoData.LoadOnce(catalog, Get<SettingStore>(), Get<MediaStore>());

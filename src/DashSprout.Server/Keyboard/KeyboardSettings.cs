@@ -1,5 +1,6 @@
 using DashSprout.Core;
 using DashSprout.Keyboard;
+using DashSprout.Server.Data;
 using DashSprout.Store;
 
 namespace DashSprout.Server.Keyboard;
@@ -27,7 +28,7 @@ public sealed record KeyboardAppDelivery(string App, string PasteChord, bool Alw
 public sealed record SeenApp(string Id, string Name, bool HasIcon, bool IsTerminal);
 
 /// <summary>The link's settings and the applications that were typed in; kept across restarts.</summary>
-internal sealed class KeyboardChoices(SettingStore settings)
+internal sealed class KeyboardChoices(SettingStore settings) : IHeldData
 {
     private const string Setting = "keyboard",
         SeenSetting = "keyboard-apps";
@@ -51,6 +52,21 @@ internal sealed class KeyboardChoices(SettingStore settings)
             .ToDictionary(app => app.Id);
     }
 
+    /// <summary>Whether the keyboard is listened to stays as the user has it now.</summary>
+    public void Replace(Action replace)
+    {
+        lock (gate)
+        {
+            var enabled = chosen.Enabled;
+            replace();
+            Open();
+            if (chosen.Enabled == enabled)
+                return;
+            settings.Set(Setting, chosen with { Enabled = enabled });
+            Use(chosen with { Enabled = enabled });
+        }
+    }
+
     /// <summary>Checks the settings, keeps them and uses them from now on.</summary>
     public void Save(KeyboardSettings given)
     {
@@ -63,8 +79,11 @@ internal sealed class KeyboardChoices(SettingStore settings)
         {
             Apps = [.. given.Apps.Select((app, at) => InvalidInputException.Within($"apps[{at}]", () => Checked(app)))],
         };
-        settings.Set(Setting, given);
-        Use(given);
+        lock (gate)
+        {
+            settings.Set(Setting, given);
+            Use(given);
+        }
     }
 
     /// <summary>The delivery chosen for an application; null for the usual one.</summary>
@@ -113,10 +132,9 @@ internal sealed class KeyboardChoices(SettingStore settings)
     {
         try
         {
-            return kept.Apps.All(app => Checked(app) == app);
+            return kept.Apps.All(app => app?.PasteChord is not null && Checked(app) == app);
         }
-        catch (Exception exception)
-            when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
+        catch (InvalidInputException)
         {
             return false;
         }

@@ -6,6 +6,8 @@ using DashSprout.Core.Hosting;
 using DashSprout.Core.Learning;
 using DashSprout.Core.Libraries;
 using DashSprout.Exchange;
+using DashSprout.Server.Behind;
+using DashSprout.Server.Data;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
 using DashSprout.Store;
@@ -16,9 +18,12 @@ namespace DashSprout.Server.Learning;
 /// Learns from what is typed, as far as the user has asked for it: beside the threads that type, which only hand texts
 /// over. What is learned is kept sealed, a little after it changes.
 /// </summary>
-internal sealed class Learner : BackgroundService
+internal sealed class Learner : IHeldData, IWorksBehind
 {
     private const string Setting = "learning";
+
+    /// <summary>Texts that wait to be learned; where more come than can be, the eldest are not.</summary>
+    private const int MostWaiting = 1000;
 
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(30),
         Gathering = TimeSpan.FromMilliseconds(100),
@@ -28,11 +33,10 @@ internal sealed class Learner : BackgroundService
     private readonly LearnedStore store;
     private readonly SettingStore settings;
     private readonly TimeProvider clock;
-    private readonly DataFolder data;
-    private readonly ILogger<Learner> log;
+    private readonly WorkBehind learning;
     private readonly Surroundings surroundings;
-    private readonly Channel<TypedText?> texts = Channel.CreateUnbounded<TypedText?>(
-        new UnboundedChannelOptions { SingleReader = true }
+    private readonly Channel<TypedText?> texts = Channel.CreateBounded<TypedText?>(
+        new BoundedChannelOptions(MostWaiting) { SingleReader = true, FullMode = BoundedChannelFullMode.DropOldest }
     );
     private readonly Lock gate = new();
     private readonly Lazy<PhraseMemory> memory;
@@ -47,22 +51,37 @@ internal sealed class Learner : BackgroundService
         LearnedStore store,
         SettingStore settings,
         Surroundings surroundings,
-        DataFolder data,
-        TimeProvider clock,
-        ILogger<Learner> log
+        TimeProvider clock
     )
     {
-        (this.catalog, this.store, this.settings, this.surroundings, this.data, this.clock, this.log) = (
+        (this.catalog, this.store, this.settings, this.surroundings, this.clock) = (
             catalog,
             store,
             settings,
             surroundings,
-            data,
-            clock,
-            log
+            clock
         );
+        learning = new WorkBehind(
+            "Learning from your typing",
+            "Learns phrases that come back, as far as you have asked for it.",
+            null,
+            Learn
+        )
+        {
+            Last = () => Learn(CancellationToken.None),
+        };
+        Works =
+        [
+            learning,
+            new WorkBehind("What was learned", "Keeps what was learned, sealed, and forgets what is old.", Round, _ =>
+                Written()
+            )
+            {
+                Last = Written,
+            },
+        ];
         // The letters of the language are looked at when something is to be learned first.
-        var following = new Following { Typed = text => texts.Writer.TryWrite(text), Missed = Miss };
+        var following = new Following { Typed = Wanted, Missed = Miss };
         memory = new(() =>
             new PhraseMemory(new SecretLook(LetterPairs.Of(WordListFile.English)))
             {
@@ -73,8 +92,9 @@ internal sealed class Learner : BackgroundService
         );
         Following = following;
         catalog.Changed += SnippetsChanged;
-        catalog.Opened += SnippetsChanged;
     }
+
+    public IEnumerable<WorkBehind> Works { get; }
 
     /// <summary>What the followers of all hosts share.</summary>
     public Following Following { get; }
@@ -128,6 +148,17 @@ internal sealed class Learner : BackgroundService
         Use(chosen);
     }
 
+    /// <summary>What the user has consented to holds as before; nothing of what is learned lies in the data file.</summary>
+    public void Replace(Action replace)
+    {
+        lock (gate)
+        {
+            replace();
+            settings.Set(Setting, chosen);
+            snippetsChanged = true;
+        }
+    }
+
     /// <summary>
     /// Keeps what the user has chosen and does so from now on. What was learned in applications that are left out now
     /// is forgotten.
@@ -136,8 +167,11 @@ internal sealed class Learner : BackgroundService
     {
         given = given with { Chosen = true };
         _ = given.ToRules();
-        settings.Set(Setting, given);
-        chosen = given;
+        lock (gate)
+        {
+            settings.Set(Setting, given);
+            chosen = given;
+        }
         Use(given);
     }
 
@@ -191,46 +225,27 @@ internal sealed class Learner : BackgroundService
         }
     }
 
-    public override async Task StopAsync(CancellationToken cancellationToken)
+    /// <summary>Learns what waits; a text that cannot be learned is not tried again.</summary>
+    private async Task Learn(CancellationToken stopping)
     {
-        texts.Writer.TryComplete();
-        await base.StopAsync(cancellationToken);
-        Write();
+        // Whoever edits a snippet changes it with each key.
+        if (snippetsChanged)
+            await Task.Delay(Gathering, stopping);
+        while (texts.Reader.TryRead(out var text))
+            lock (gate)
+            {
+                Refresh();
+                if (text is null || !chosen.Learns)
+                    continue;
+                memory.Value.Learn(text, clock.GetUtcNow());
+                changed = true;
+            }
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    private void Wanted(TypedText? text)
     {
-        var learning = Learn();
-        using var timer = new PeriodicTimer(Round);
-        try
-        {
-            while (await timer.WaitForNextTickAsync(stoppingToken))
-                Write();
-        }
-        catch (OperationCanceledException)
-        {
-            // The program ends; what is left is written then.
-        }
-        await learning;
-    }
-
-    private async Task Learn()
-    {
-        while (await texts.Reader.WaitToReadAsync(CancellationToken.None))
-        {
-            // Whoever edits a snippet changes it with each key.
-            if (snippetsChanged)
-                await Task.Delay(Gathering);
-            while (texts.Reader.TryRead(out var text))
-                lock (gate)
-                {
-                    Refresh();
-                    if (text is null || !chosen.Learns)
-                        continue;
-                    memory.Value.Learn(text, clock.GetUtcNow());
-                    changed = true;
-                }
-        }
+        texts.Writer.TryWrite(text);
+        learning.Ask();
     }
 
     /// <summary>Texts and triggers of snippets as they are now: before anything more is learned or looked at.</summary>
@@ -257,7 +272,7 @@ internal sealed class Learner : BackgroundService
     private void SnippetsChanged()
     {
         snippetsChanged = true;
-        texts.Writer.TryWrite(null);
+        Wanted(null);
     }
 
     private void Use(LearningSettings given)
@@ -274,7 +289,7 @@ internal sealed class Learner : BackgroundService
                     changed = true;
             }
         }
-        texts.Writer.TryWrite(null);
+        Wanted(null);
     }
 
     private bool Miss(Core.Engine.ActiveTrigger trigger, int keys)
@@ -284,29 +299,22 @@ internal sealed class Learner : BackgroundService
         return shows;
     }
 
-    private void Write()
+    private Task Written()
     {
-        try
+        lock (gate)
         {
-            lock (gate)
-            {
-                // What was deleted is gone for good once it cannot be brought back.
-                if (deleted is { } gone && clock.GetUtcNow() - gone.At > Back)
-                    deleted = null;
-                if (!memory.IsValueCreated)
-                    return;
-                if (memory.Value.ForgetBefore(clock.GetUtcNow().AddDays(-chosen.KeepDays)))
-                    changed = true;
-                if (!changed)
-                    return;
+            // What was deleted is gone for good once it cannot be brought back.
+            if (deleted is { } gone && clock.GetUtcNow() - gone.At > Back)
+                deleted = null;
+            if (!memory.IsValueCreated)
+                return Task.CompletedTask;
+            if (memory.Value.ForgetBefore(clock.GetUtcNow().AddDays(-chosen.KeepDays)))
+                changed = true;
+            if (changed)
                 store.Write(new Learned(memory.Value.State(), missed.All));
-                changed = false;
-            }
+            changed = false;
         }
-        catch (Exception exception) when (StorageFault.Words(exception, data.Path) is not null)
-        {
-            log.LogError("What was learned could not be written: {Fault}. It is tried again", exception.GetType().Name);
-        }
+        return Task.CompletedTask;
     }
 
     private static bool IsGood(LearningSettings kept)

@@ -30,26 +30,37 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
     /// <summary>What stands in the store and cannot be used.</summary>
     public IReadOnlyList<SetAsideItem> SetAside { get; private set; } = [];
 
-    /// <summary>Told when everything has been read anew.</summary>
-    public event Action? Opened;
-
     /// <summary>Told after each change, on the thread that made it.</summary>
     public event Action? Changed;
 
     /// <summary>Told after a change that brought snippets in which the search may not have seen yet.</summary>
     public event Action? CameIn;
 
-    /// <summary>Reads everything; to be called at the start, and when the whole store has become another one.</summary>
+    /// <summary>Reads everything; to be called at the start.</summary>
     public void Open()
     {
         lock (gate)
+            Read();
+        Changed?.Invoke();
+    }
+
+    /// <summary>
+    /// Puts another store in the place of this one while nobody can make a change, and reads it. Nothing is planned on
+    /// what was and written into what is, and ids go on where they were.
+    /// </summary>
+    /// <param name="replace">Is told the first id that was never used.</param>
+    public void Replace(Action<long> replace)
+    {
+        lock (gate)
         {
-            var loaded = items.Load();
-            (var catalogue, SetAside) = loaded.ToCatalogue();
-            nextId = loaded.NextId;
-            shelf = Shelf.Of(catalogue);
+            replace(nextId);
+            Read();
         }
-        Opened?.Invoke();
+    }
+
+    /// <summary>Tells that everything has become another one.</summary>
+    public void TellReplaced()
+    {
         Changed?.Invoke();
         CameIn?.Invoke();
     }
@@ -113,11 +124,12 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
             }
         );
 
-    /// <summary>Does something while nobody can make a change.</summary>
-    public void Meanwhile(Action work)
+    private void Read()
     {
-        lock (gate)
-            work();
+        var loaded = items.Load();
+        (var catalogue, SetAside) = loaded.ToCatalogue();
+        nextId = Math.Max(nextId, loaded.NextId);
+        shelf = Shelf.Of(catalogue);
     }
 
     private void Tell(Change change)
@@ -129,12 +141,7 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
 
     private void Publish(Shelf next, Change change)
     {
-        nextId =
-            change.Items.SelectMany(item => item.Below.Append(item.After ?? item.Before!)).Max(item => item.Id + 1)
-                is var highest
-            && highest > nextId
-                ? highest
-                : nextId;
+        nextId = Math.Max(nextId, change.Items.Select(item => item.HighestId).DefaultIfEmpty(0).Max() + 1);
         shelf = next;
     }
 }

@@ -46,7 +46,8 @@ public sealed record SnippetEdit(
 public sealed record TriggerChange(TriggerDocument? Before = null, TriggerDocument? After = null);
 
 /// <summary>What came of saving: the snippet as it is kept now, and the parts that could not be saved.</summary>
-public sealed record SnippetSaved(SnippetAnswer Now, IReadOnlyList<UnsavedPart> Unsaved);
+/// <param name="Said">What the user should know of it; null for nothing.</param>
+public sealed record SnippetSaved(SnippetAnswer Now, IReadOnlyList<UnsavedPart> Unsaved, string? Said = null);
 
 /// <summary>A part that was not saved.</summary>
 /// <param name="Part"><c>name</c>, <c>enabled</c>, <c>note</c>, <c>private</c>, <c>delivery</c>, <c>body</c> or
@@ -119,7 +120,7 @@ internal static class SnippetEndpoints
         api.MapPatch("/snippets/{id:long}", (long id, SnippetEdit edit, Catalog catalog) =>
         {
             IReadOnlyList<UnsavedPart> unsaved = [];
-            catalog.Do(
+            var done = catalog.Do(
                 (now, _) =>
                 {
                     (var change, unsaved) = new SnippetSaving(now, now.Get<SnippetItem>(id)).Save(edit);
@@ -127,7 +128,7 @@ internal static class SnippetEndpoints
                 }
             );
             return TypedResults.Ok(
-                new SnippetSaved(Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id)), unsaved)
+                new SnippetSaved(Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id)), unsaved, Said(done))
             );
         });
     }
@@ -147,6 +148,19 @@ internal static class SnippetEndpoints
             DefaultsDocument.Of(now.DefaultsIn(item.Slot.Parent))
         );
     }
+
+    private static string? Said(Change change) =>
+        change.Items
+            is [
+                {
+                    Before: SnippetItem { Snippet.Private: false } was,
+                    After: SnippetItem { Snippet.Private: true } now
+                },
+            ]
+        && now.Name.StartsWith(PrivateName.Neutral, StringComparison.Ordinal)
+        && was.Name != now.Name
+            ? $"Its name told how its text begins, so it is called “{now.Name}” now."
+            : null;
 
     internal static long FirstLibrary(Catalog catalog) =>
         catalog.Catalogue.Libraries.FirstOrDefault()?.Id

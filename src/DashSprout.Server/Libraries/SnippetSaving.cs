@@ -13,52 +13,13 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
     public (Change Change, IReadOnlyList<UnsavedPart> Unsaved) Save(SnippetEdit edit)
     {
         var (before, after) = (edit.Before, edit.After);
-        var was = new Snippet(
-            before.Name ?? item.Name,
-            before.Enabled,
-            before.Note ?? "",
-            before.Private,
-            Way(before),
-            before.LeaveOnClipboard,
-            Known(before.Body, before.Text),
-            item.Snippet.Triggers,
-            before.Twin is { } twin ? Known(twin.Body, twin.Text) : null,
-            before.ToLinks()
-        )
-        {
-            Tags = before.Tags is { } known ? new(known) : Core.EquatableList<string>.Empty,
-        };
-        var wanted = was with
-        {
-            Name =
-                after.Name is null || after.Name == before.Name
-                    ? was.Name
-                    : Part(SnippetMerge.Name, was.Name, () => Names.Check("name", after.Name)),
-            Enabled = after.Enabled,
-            Note = after.Note == before.Note ? was.Note : Part(SnippetMerge.Note, was.Note, after.ToNote),
-            Private = after.Private,
-            Delivery =
-                after.Delivery == before.Delivery
-                    ? was.Delivery
-                    : Part(SnippetMerge.Delivery, was.Delivery, after.ToDelivery),
-            LeaveOnClipboard = after.LeaveOnClipboard,
-            Tags = (after.Tags ?? []).SequenceEqual(before.Tags ?? [])
-                ? was.Tags
-                : Part(SnippetMerge.Tags, was.Tags, after.ToTags),
-            Links = after.Links == before.Links ? was.Links : Part(SnippetMerge.Delivery, was.Links, after.ToLinks),
-            Body =
-                (after.Body, after.Text) == (before.Body, before.Text)
-                    ? was.Body
-                    : Part(SnippetMerge.Text, was.Body, () =>
-                        now.Inward(item.Snippet with { Body = after.ToBody() }).Body
-                    ),
-            Twin =
-                after.Twin == before.Twin
-                    ? was.Twin
-                    : Part(SnippetMerge.Twin, was.Twin, () =>
-                        now.Inward(item.Snippet with { Twin = after.ToTwin() }).Twin
-                    ),
-        };
+        var was = Known(before);
+        var wanted = was;
+        // Triggers are told one by one; a name that is left out stays.
+        var named = after with { Name = after.Name ?? before.Name };
+        foreach (var part in SnippetFields.All)
+            if (part.Key != SnippetParts.Triggers && !part.Same(before, named))
+                wanted = Part(part.Key, wanted, () => now.Inward(part.Read(wanted, named)));
         var (merged, conflicts) = SnippetMerge.Of(
             was,
             wanted,
@@ -85,7 +46,7 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
         {
             unsaved.Add(
                 new UnsavedPart(
-                    SnippetMerge.Name,
+                    SnippetParts.Name,
                     $"A snippet named “{same.Name}” is here already. Choose another name.",
                     false
                 )
@@ -96,7 +57,7 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
         {
             unsaved.Add(
                 new UnsavedPart(
-                    SnippetMerge.Triggers,
+                    SnippetParts.Triggers,
                     $"There are {merged.Triggers.Count} triggers; {SnippetDocument.MaxTriggers} are allowed. "
                         + "Take some away.",
                     false
@@ -106,9 +67,9 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
         }
         return merged with
         {
-            Body = Part(SnippetMerge.Text, item.Snippet.Body, () => Checked(merged.Body, item.Snippet.Body)),
+            Body = Part(SnippetParts.Text, item.Snippet.Body, () => Checked(merged.Body, item.Snippet.Body)),
             Twin = merged.Twin is { } twin
-                ? Part(SnippetMerge.Twin, item.Snippet.Twin, () => Checked(twin, item.Snippet.Twin))
+                ? Part(SnippetParts.Twin, item.Snippet.Twin, () => Checked(twin, item.Snippet.Twin))
                 : null,
         };
     }
@@ -136,12 +97,12 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
             try
             {
                 var edit = new TriggerEdit(changes[at].Before?.ToStored(), changes[at].After?.ToTrigger());
-                places[$"{SnippetMerge.Triggers}[{edits.Count}]"] = $"{SnippetMerge.Triggers}[{at}]";
+                places[$"{SnippetParts.Triggers}[{edits.Count}]"] = $"{SnippetParts.Triggers}[{at}]";
                 edits.Add(edit);
             }
             catch (InvalidInputException exception)
             {
-                unsaved.Add(new UnsavedPart($"{SnippetMerge.Triggers}[{at}]", exception.Message, false));
+                unsaved.Add(new UnsavedPart($"{SnippetParts.Triggers}[{at}]", exception.Message, false));
             }
         }
         return edits;
@@ -160,9 +121,36 @@ internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
         }
     }
 
-    /// <summary>The body as the page knew it: it came from here, so it is compared as it is.</summary>
+    /// <summary>
+    /// The snippet as the page knew it: it came from here, so its bodies are compared as they are, and a name that is
+    /// left out is the one it has.
+    /// </summary>
+    private Snippet Known(SnippetDocument before)
+    {
+        var known = item.Snippet with
+        {
+            Body = Known(before.Body, before.Text),
+            Twin = before.Twin is { } twin ? Known(twin.Body, twin.Text) : null,
+        };
+        return SnippetFields
+            .All.Where(part => part.Key is not (SnippetParts.Text or SnippetParts.Twin or SnippetParts.Triggers))
+            .Where(part => part.Key != SnippetParts.Name || before.Name is not null)
+            .Aggregate(known, (snippet, part) => Told(snippet, () => part.Read(snippet, before)));
+
+        // What could not be kept today was kept all the same: it counts as what is here.
+        static Snippet Told(Snippet here, Func<Snippet> read)
+        {
+            try
+            {
+                return read();
+            }
+            catch (InvalidInputException)
+            {
+                return here;
+            }
+        }
+    }
+
     private static Body Known(string? markup, string? text) =>
         markup is null ? new Body.Plain(text ?? "") : new Body.Html(markup);
-
-    private static DeliveryWay Way(SnippetDocument document) => document.ToDelivery();
 }

@@ -1,6 +1,8 @@
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using DashSprout.Core.Bodies;
+using DashSprout.Server.Behind;
+using DashSprout.Server.Data;
 using DashSprout.Store;
 
 namespace DashSprout.Server.Live;
@@ -10,7 +12,10 @@ namespace DashSprout.Server.Live;
 /// from the harbour's own stand-in service. Nothing waits longer than two seconds, nothing larger than 256 KiB is read,
 /// and what could be had before is kept for when it cannot be had.
 /// </summary>
-internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimeProvider clock) : IDisposable
+internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimeProvider clock)
+    : IHeldData,
+        IWorksBehind,
+        IDisposable
 {
     /// <summary>The longest that anything waits for a value.</summary>
     public static readonly TimeSpan Patience = TimeSpan.FromSeconds(2);
@@ -23,7 +28,14 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
         Timeout = Patience,
         MaxResponseContentBufferSize = MostBytes,
     };
-    private readonly Lock gate = new();
+    private readonly WorkBehind watched = new(
+        "Live values",
+        "Reads the sources that you have allowed, when a snippet wants a value of them.",
+        null,
+        null
+    );
+    private readonly Lock gate = new(),
+        consent = new();
     private readonly Dictionary<string, Known> known = [];
 
     /// <summary>A document as it was read last.</summary>
@@ -36,8 +48,30 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
         Task? Trying
     );
 
+    public IEnumerable<WorkBehind> Works => [watched];
+
+    public void Open() { }
+
+    /// <summary>What may be read stays what the user allows now.</summary>
+    public void Replace(Action replace)
+    {
+        lock (consent)
+        {
+            var allowed = store.Allowed();
+            replace();
+            foreach (var source in store.Allowed().Except(allowed))
+                store.Allow(source, false);
+            foreach (var source in allowed)
+                store.Allow(source, true);
+        }
+    }
+
     /// <summary>Allows a source, or no longer.</summary>
-    public void Allow(string source, bool allowed) => store.Allow(source, allowed);
+    public void Allow(string source, bool allowed)
+    {
+        lock (consent)
+            store.Allow(source, allowed);
+    }
 
     /// <summary>Every source that is allowed.</summary>
     public IReadOnlySet<string> Allowed() => store.Allowed();
@@ -118,7 +152,15 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
         {
             fault = exception is TaskCanceledException ? "It did not answer within two seconds." : exception.Message;
         }
+        catch (Exception exception)
+        {
+            // Whoever waits for the value is told, whatever it was.
+            fault = $"What it answers cannot be read ({exception.GetType().Name}).";
+            watched.Failed($"A source could not be read: {fault}");
+        }
         var now = clock.GetUtcNow();
+        if (fault is null)
+            watched.Did(now, TimeSpan.Zero);
         lock (gate)
         {
             var before = Latest(source);

@@ -83,14 +83,8 @@ internal sealed class MirrorFolder(string path)
     /// <summary>Writes a library's file; what it holds is known then, as long as nobody else changes it.</summary>
     public void Write(string name, string key, MirrorState state)
     {
-        Write(name, Encoding.UTF8.GetBytes(MirrorFile.Write(key, state)));
-        var file = new FileInfo(System.IO.Path.Combine(path, name));
-        read[name] = new FolderFile(
-            name,
-            (file.Length, file.LastWriteTimeUtc.Ticks),
-            new MirrorContents(key, state, null),
-            null
-        );
+        var stamp = Write(name, Encoding.UTF8.GetBytes(MirrorFile.Write(key, state)));
+        read[name] = new FolderFile(name, stamp, new MirrorContents(key, state, null), null);
     }
 
     /// <summary>Writes a text unless it stands there already.</summary>
@@ -199,12 +193,13 @@ internal sealed class MirrorFolder(string path)
         }
     }
 
-    private void Write(string name, byte[] bytes)
+    /// <summary>Writes a file beside and moves it into place; its stamp is that of what was written here.</summary>
+    private (long Length, long WrittenAt) Write(string name, byte[] bytes)
     {
         var file = System.IO.Path.Combine(path, name);
         var part = System.IO.Path.Combine(
             System.IO.Path.GetDirectoryName(file)!,
-            $".{System.IO.Path.GetFileName(file)}.part"
+            $".{System.IO.Path.GetFileName(file)}.{Guid.NewGuid():N}.part"
         );
         try
         {
@@ -213,7 +208,11 @@ internal sealed class MirrorFolder(string path)
                 stream.Write(bytes);
                 stream.Flush(flushToDisk: true);
             }
+            // Looked at before it is moved: what somebody puts in its place afterwards has another one.
+            var written = new FileInfo(part);
+            var stamp = (written.Length, written.LastWriteTimeUtc.Ticks);
             File.Move(part, file, overwrite: true);
+            return stamp;
         }
         finally
         {

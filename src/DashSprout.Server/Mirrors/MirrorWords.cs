@@ -1,5 +1,3 @@
-using DashSprout.Core;
-using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Mirroring;
 
@@ -39,8 +37,8 @@ internal static class MirrorWords
     private static string Words(SharedRoot root, string part) =>
         part switch
         {
-            SnippetMerge.Name => root.Name,
-            SnippetMerge.Switch => Switch(root.Enabled),
+            SnippetParts.Name => root.Name,
+            SnippetParts.Switch => Switch(root.Enabled),
             _ => "closing keys, Caps Lock, Backspace and what new snippets begin with, as they are set here",
         };
 
@@ -48,23 +46,9 @@ internal static class MirrorWords
         (entry, part) switch
         {
             (null, _) => "deleted",
-            (_, SnippetMerge.Name) => entry.Name,
-            (SharedFolder folder, SnippetMerge.Switch) => Switch(folder.Enabled),
-            (SharedSnippet { Snippet.Private: true }, SnippetMerge.Text or SnippetMerge.Twin or SnippetMerge.Note) =>
-                Snippet.Hidden,
-            (SharedSnippet { Snippet: var snippet }, _) => part switch
-            {
-                SnippetMerge.Switch => Switch(snippet.Enabled),
-                SnippetMerge.Text => snippet.Glance(),
-                SnippetMerge.Twin => snippet.Twin is { } twin ? Sketch.Of(twin) : "none",
-                SnippetMerge.Note => snippet.Note,
-                SnippetMerge.Private => snippet.Private ? "private" : "not private",
-                SnippetMerge.Triggers => snippet.Triggers.Count == 0
-                    ? "nothing"
-                    : string.Join(", ", snippet.Triggers.Select(trigger => trigger.Text)),
-                SnippetMerge.Delivery => Wording.Of(snippet.Delivery),
-                _ => "",
-            },
+            (_, SnippetParts.Name) => entry.Name,
+            (SharedFolder folder, SnippetParts.Switch) => Switch(folder.Enabled),
+            (SharedSnippet { Snippet: var snippet }, _) => SnippetParts.Of(part).Shown(snippet),
             _ => "what new snippets begin with",
         };
 

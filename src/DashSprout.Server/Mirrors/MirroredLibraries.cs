@@ -1,9 +1,9 @@
-using System.Security.Cryptography;
-using System.Text;
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Mirroring;
 using DashSprout.Exchange;
+using DashSprout.Server.Behind;
+using DashSprout.Server.Data;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 using DashSprout.Store;
@@ -14,24 +14,71 @@ namespace DashSprout.Server.Mirrors;
 /// The mirrored libraries. A little after something changed here, and when a file changed there, both meet; a folder is
 /// also looked at every other second, since not every disk tells of its changes.
 /// </summary>
-internal sealed class MirroredLibraries(
-    Catalog catalog,
-    MirrorStore store,
-    MediaStore media,
-    DataFolder data,
-    TimeProvider clock,
-    ILogger<MirroredLibraries> log
-) : BackgroundService
+internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
 {
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(2),
         Settling = TimeSpan.FromMilliseconds(300);
 
+    private readonly Catalog catalog;
+    private readonly MirrorStore store;
+    private readonly MediaStore media;
+    private readonly DataFolder data;
+    private readonly TimeProvider clock;
+    private readonly WorkBehind meeting;
     private readonly Lock gate = new();
-    private readonly SemaphoreSlim wanted = new(0);
     private readonly Dictionary<string, MirrorFolder> folders = [];
     private readonly Dictionary<string, FileSystemWatcher> watchers = [];
     private List<MirroredLibrary>? mirrored;
     private Catalogue? pocketOf;
+
+    public MirroredLibraries(Catalog catalog, MirrorStore store, MediaStore media, DataFolder data, TimeProvider clock)
+    {
+        (this.catalog, this.store, this.media, this.data, this.clock) = (catalog, store, media, data, clock);
+        meeting = new WorkBehind(
+            "Mirror folders",
+            "Brings in what other machines have changed, and writes what has changed here.",
+            Round,
+            _ =>
+            {
+                MeetAll();
+                return Task.CompletedTask;
+            }
+        )
+        {
+            Settling = Settling,
+        };
+        catalog.Changed += meeting.Ask;
+        Works = [meeting];
+    }
+
+    public IEnumerable<WorkBehind> Works { get; }
+
+    public void Open() { }
+
+    /// <summary>
+    /// What is known of the folders stays as it was, so that going back is a change like any other, and is not undone
+    /// by what the folders have.
+    /// </summary>
+    public void Replace(Action replace)
+    {
+        lock (gate)
+        {
+            // What was not looked at yet is read while it is still there.
+            var before = All().ToList();
+            foreach (var mirror in before)
+                mirror.Look();
+            replace();
+            foreach (
+                var record in store
+                    .All()
+                    .Where(record => before.All(mirror => mirror.Record.LibraryId != record.LibraryId))
+            )
+                store.Forget(record.LibraryId);
+            mirrored = [.. before.Where(mirror => catalog.Catalogue.Find(mirror.Record.LibraryId) is LibraryItem)];
+            foreach (var mirror in mirrored)
+                mirror.KeepAgain();
+        }
+    }
 
     /// <summary>What should be said of all of them together; null when all is well.</summary>
     public string? Notice()
@@ -174,88 +221,18 @@ internal sealed class MirroredLibraries(
         }
     }
 
-    public override void Dispose()
+    public void Dispose()
     {
+        catalog.Changed -= meeting.Ask;
         foreach (var watcher in watchers.Values)
             watcher.Dispose();
-        wanted.Dispose();
-        base.Dispose();
-    }
-
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
-    {
-        catalog.Changed += Ask;
-        catalog.Opened += KeepAgain;
-        try
-        {
-            // Starting comes first.
-            await Task.Yield();
-            while (!stoppingToken.IsCancellationRequested)
-            {
-                await Task.Run(Tried, stoppingToken);
-                if (!await wanted.WaitAsync(Round, stoppingToken))
-                    continue;
-                await Task.Delay(Settling, stoppingToken);
-                while (wanted.CurrentCount > 0)
-                    await wanted.WaitAsync(stoppingToken);
-            }
-        }
-        catch (OperationCanceledException)
-        {
-            // The program ends; what changed since meets the folder at the next start.
-        }
-        finally
-        {
-            catalog.Changed -= Ask;
-            catalog.Opened -= KeepAgain;
-        }
-    }
-
-    private void Tried()
-    {
-        try
-        {
-            MeetAll();
-        }
-        catch (Exception exception) when (StorageFault.Words(exception, data.Path) is not null)
-        {
-            log.LogError("Mirror folders could not be met: {Fault}. It is tried again", exception.GetType().Name);
-        }
-    }
-
-    /// <summary>
-    /// A backup was restored: what is known of the folders stays as it was, so that going back is a change like any
-    /// other, and is not undone by what the folders have.
-    /// </summary>
-    private void KeepAgain()
-    {
-        lock (gate)
-        {
-            if (mirrored is not { } before)
-                return;
-            foreach (
-                var record in store
-                    .All()
-                    .Where(record => before.All(mirror => mirror.Record.LibraryId != record.LibraryId))
-            )
-                store.Forget(record.LibraryId);
-            mirrored = [.. before.Where(mirror => catalog.Catalogue.Find(mirror.Record.LibraryId) is LibraryItem)];
-            foreach (var mirror in mirrored)
-                mirror.KeepAgain();
-        }
-    }
-
-    private void Ask()
-    {
-        if (wanted.CurrentCount == 0)
-            wanted.Release();
     }
 
     private List<MirroredLibrary> All() =>
         mirrored ??= [.. store.All().Select(record => Of(record, Folder(record.Folder)))];
 
     private MirroredLibrary Of(MirrorRecord record, MirrorFolder folder) =>
-        new(record, folder, Machine(), catalog, store, media, data, clock);
+        new(record, folder, catalog, store, media, data, clock);
 
     private MirrorFolder Folder(string path) =>
         folders.TryGetValue(path, out var folder) ? folder : folders[path] = new MirrorFolder(path);
@@ -324,6 +301,7 @@ internal sealed class MirroredLibraries(
     {
         if (!always && ReferenceEquals(pocketOf, catalog.Catalogue))
             return;
+        var left = false;
         foreach (var place in All().Where(mirror => mirror.Record.Pocket).GroupBy(mirror => mirror.Record.Folder))
         {
             var ids = place.Select(mirror => mirror.Record.LibraryId).ToHashSet();
@@ -342,11 +320,11 @@ internal sealed class MirroredLibraries(
             catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
             {
                 // The libraries of this folder say what is wrong with it; the pocket file follows when it is right
-                // again.
-                return;
+                // again. Other folders get theirs.
+                left = true;
             }
         }
-        pocketOf = catalog.Catalogue;
+        pocketOf = left ? null : catalog.Catalogue;
     }
 
     private void Watch(string path)
@@ -359,10 +337,10 @@ internal sealed class MirroredLibraries(
             {
                 NotifyFilter = NotifyFilters.LastWrite | NotifyFilters.FileName | NotifyFilters.Size,
             };
-            watcher.Changed += (_, _) => Ask();
-            watcher.Created += (_, _) => Ask();
-            watcher.Renamed += (_, _) => Ask();
-            watcher.Deleted += (_, _) => Ask();
+            watcher.Changed += (_, _) => meeting.Ask();
+            watcher.Created += (_, _) => meeting.Ask();
+            watcher.Renamed += (_, _) => meeting.Ask();
+            watcher.Deleted += (_, _) => meeting.Ask();
             watcher.EnableRaisingEvents = true;
             watchers[path] = watcher;
         }
@@ -381,15 +359,6 @@ internal sealed class MirroredLibraries(
                 "This is where the program keeps its own data. Choose another folder."
             );
         return Folder(path);
-    }
-
-    /// <summary>
-    /// What this data folder on this machine is called in mirror files: nothing in it tells who it is.
-    /// </summary>
-    private string Machine()
-    {
-        var id = File.Exists("/etc/machine-id") ? File.ReadAllText("/etc/machine-id").Trim() : Environment.MachineName;
-        return Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes($"{id}\n{data.Path}")))[..12];
     }
 
     private MirrorAnswer Answer(MirroredLibrary mirror)

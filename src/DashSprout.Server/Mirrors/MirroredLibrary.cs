@@ -14,7 +14,6 @@ namespace DashSprout.Server.Mirrors;
 internal sealed class MirroredLibrary(
     MirrorRecord record,
     MirrorFolder folder,
-    string machine,
     Catalog catalog,
     MirrorStore store,
     MediaStore media,
@@ -118,14 +117,15 @@ internal sealed class MirroredLibrary(
     public void KeepAgain()
     {
         met = (null, "");
-        if (known is null)
-        {
-            // Nothing was looked at yet: what the backup knew is as good.
-            store.Keep(Record);
-            return;
-        }
         store.Forget(Record.LibraryId);
-        store.Keep(Record, Keys(), [], known);
+        store.Keep(Record, Keys(), [], known ?? []);
+    }
+
+    /// <summary>Reads what the store knows of it.</summary>
+    public void Look()
+    {
+        Keys();
+        known ??= store.States(Record.LibraryId);
     }
 
     public void Choose(MirrorChange change)
@@ -222,6 +222,10 @@ internal sealed class MirroredLibrary(
     private MirrorMeeting Bring(IReadOnlyList<FoundMirror> found)
     {
         known ??= store.States(Record.LibraryId);
+        // States of its own that it never wrote are another machine's, which is a copy of this one.
+        var written = known.Select(state => state.States.Of(data.Machine.Id)).DefaultIfEmpty(0).Max();
+        if (found.Any(file => file.State.States.Of(data.Machine.Id) > written))
+            data.Machine.Renew();
         MirrorMeeting? meeting = null;
         IReadOnlyDictionary<string, long> added = new Dictionary<string, long>();
         TakePictures(found);
@@ -244,7 +248,7 @@ internal sealed class MirroredLibrary(
                             ),
                         ];
                 meeting = MirrorMeeting.Of(
-                    machine,
+                    data.Machine.Id,
                     known,
                     there,
                     mine,
@@ -409,7 +413,7 @@ internal sealed class MirroredLibrary(
     private string CopyName()
     {
         // Two machines never make the same file.
-        var stem = $"{Path.GetFileNameWithoutExtension(Record.File)} (other side {machine[..6]}";
+        var stem = $"{Path.GetFileNameWithoutExtension(Record.File)} (other side {data.Machine.Id[..6]}";
         return Enumerable
             .Range(1, int.MaxValue)
             .Select(number => number == 1 ? $"{stem}).json" : $"{stem} {number}).json")

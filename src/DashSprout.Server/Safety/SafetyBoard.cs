@@ -1,6 +1,7 @@
 using DashSprout.Core.Engine;
 using DashSprout.Core.Safety;
 using DashSprout.Core.Triggers;
+using DashSprout.Server.Behind;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 
@@ -20,11 +21,20 @@ internal enum BoardState
 /// changed. An edit costs only what it touches: forecasts depend on a trigger's own rules, and overlaps follow the
 /// index.
 /// </summary>
-internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<SafetyBoard> log)
+internal sealed class SafetyBoard(Catalog catalog, WordLists lists, TimeProvider clock, ILogger<SafetyBoard> log)
+    : IWorksBehind
 {
+    private readonly WorkBehind watched = new(
+        "Overlaps and forecasts",
+        "Works out what gets in each other's way and what would go off by accident, when somebody looks.",
+        null,
+        null
+    );
     private readonly Lock gate = new();
     private Result result = Result.Nothing;
     private Work? work;
+
+    public IEnumerable<WorkBehind> Works => [watched];
 
     /// <summary>What is known now; work on what is not begins at once, and goes on while other things change.</summary>
     public (BoardState State, double Progress, Result Result) Look(bool again = false)
@@ -64,6 +74,7 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
     private void Do(Work mine, Result before)
     {
         using var _ = mine;
+        var began = clock.GetTimestamp();
         try
         {
             var overlaps = before.Overlaps.Follow(mine.Index, mine.Part(0, 0.4), mine.Cancellation);
@@ -75,6 +86,7 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
                 if (ReferenceEquals(work, mine))
                     result = new Result(mine.Index, mine.Words, overlaps, judged);
             }
+            watched.Did(clock.GetUtcNow(), clock.GetElapsedTime(began));
         }
         catch (OperationCanceledException)
         {
@@ -84,6 +96,7 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, ILogger<Safe
         catch (Exception exception)
         {
             mine.Finish(BoardState.Failed);
+            watched.Failed($"It broke off ({exception.GetType().Name}). Look at the safety view again.");
             log.LogError(
                 "Working out overlaps and forecasts failed with {Fault} {Place}",
                 exception.GetType().Name,

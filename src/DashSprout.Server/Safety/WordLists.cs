@@ -1,6 +1,7 @@
 using DashSprout.Core;
 using DashSprout.Core.Safety;
 using DashSprout.Exchange;
+using DashSprout.Server.Data;
 using DashSprout.Store;
 
 namespace DashSprout.Server.Safety;
@@ -21,7 +22,7 @@ public sealed record WordListChoice(long? Id = null);
 /// <summary>
 /// The word list that forecasts use: the English one that comes with the program, or one the user loaded.
 /// </summary>
-internal sealed class WordLists(SafetyStore store, SettingStore settings)
+internal sealed class WordLists(SafetyStore store, SettingStore settings) : IHeldData
 {
     private const string Setting = "safety.word-list";
     private const int MostNamed = 20;
@@ -39,6 +40,12 @@ internal sealed class WordLists(SafetyStore store, SettingStore settings)
 
     /// <summary>Reads anew which list is chosen.</summary>
     public void Open() => current = null;
+
+    public void Replace(Action replace)
+    {
+        replace();
+        Open();
+    }
 
     public WordListsAnswer All() =>
         new(

@@ -1,6 +1,8 @@
 using System.Collections.Concurrent;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Savings;
+using DashSprout.Server.Behind;
+using DashSprout.Server.Data;
 using DashSprout.Server.Settings;
 using DashSprout.Store;
 
@@ -9,18 +11,31 @@ namespace DashSprout.Server.Savings;
 /// <summary>
 /// Counts what firings save, and how fast is typed. Nobody who types waits for the disk, and no text is kept.
 /// </summary>
-internal sealed class SavingsLog(
-    SavingsStore store,
-    Surroundings surroundings,
-    DataFolder data,
-    ILogger<SavingsLog> log
-) : BackgroundService
+internal sealed class SavingsLog : IHeldData, IWorksBehind
 {
+    private const int MostWaiting = 100_000;
+
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(20);
 
+    private readonly SavingsStore store;
+    private readonly Surroundings surroundings;
     private readonly ConcurrentQueue<SavingsCount> counts = new();
     private readonly Lock gate = new();
     private (IReadOnlyList<SavingsCount> Counts, TypingPace Pace)? deleted;
+
+    public SavingsLog(SavingsStore store, Surroundings surroundings)
+    {
+        (this.store, this.surroundings) = (store, surroundings);
+        Works =
+        [
+            new WorkBehind("Savings", "Adds up by day what firings save, and how fast is typed.", Round, _ => Written())
+            {
+                Last = Written,
+            },
+        ];
+    }
+
+    public IEnumerable<WorkBehind> Works { get; }
 
     /// <summary>Hears when characters are typed.</summary>
     public PaceMeter Pace { get; } = new();
@@ -36,6 +51,8 @@ internal sealed class SavingsLog(
             : (Saving.Of(ended), 1);
         if (ended.Outcome is not (Outcome.Inserted or Outcome.TakenBack))
             return;
+        if (counts.Count >= MostWaiting)
+            counts.TryDequeue(out _);
         counts.Enqueue(
             new SavingsCount(
                 Today,
@@ -79,39 +96,21 @@ internal sealed class SavingsLog(
         }
     }
 
-    public override async Task StopAsync(CancellationToken cancellationToken)
-    {
-        await base.StopAsync(cancellationToken);
-        Written();
-    }
+    public void Open() { }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    public void Replace(Action replace)
     {
-        using var timer = new PeriodicTimer(Round);
-        try
+        lock (gate)
         {
-            while (await timer.WaitForNextTickAsync(stoppingToken))
-                Written();
-        }
-        catch (OperationCanceledException)
-        {
-            // The program ends; what is left is written then.
+            replace();
+            deleted = null;
         }
     }
 
-    private void Written()
+    private Task Written()
     {
-        try
-        {
-            Write();
-        }
-        catch (Exception exception) when (StorageFault.Words(exception, data.Path) is not null)
-        {
-            log.LogError(
-                "Counts of what was saved could not be written: {Fault}. It is tried again",
-                exception.GetType().Name
-            );
-        }
+        Write();
+        return Task.CompletedTask;
     }
 
     private void Write()

@@ -3,6 +3,7 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Dates;
 using DashSprout.Exchange;
+using DashSprout.Server.Data;
 using DashSprout.Server.Libraries;
 using DashSprout.Store;
 using NodaTime;
@@ -19,9 +20,10 @@ internal sealed class Surroundings(
     Live.LiveValues live,
     TimeProvider clock,
     Catalog catalog
-)
+) : IHeldData
 {
     private const string Setting = "dates";
+    private readonly Lock gate = new();
     private volatile ChosenDates chosen = new(Dates: DefaultDates(), WorkingDays: WorkingDays.MondayToFriday);
 
     private sealed record ChosenDates(DateSettings Dates, WorkingDays WorkingDays);
@@ -38,8 +40,7 @@ internal sealed class Surroundings(
         {
             Use(settings.Get<DateSettings>(Setting) ?? DefaultDates());
         }
-        catch (Exception exception)
-            when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
+        catch (InvalidInputException exception)
         {
             Use(DefaultDates());
             Fault =
@@ -48,13 +49,25 @@ internal sealed class Surroundings(
         }
     }
 
+    public void Replace(Action replace)
+    {
+        lock (gate)
+        {
+            replace();
+            Open();
+        }
+    }
+
     /// <summary>Checks the settings, keeps them and uses them from now on.</summary>
     public void Save(DateSettings dates)
     {
         Check(dates);
-        settings.Set(Setting, dates);
-        Use(dates);
-        Fault = null;
+        lock (gate)
+        {
+            settings.Set(Setting, dates);
+            Use(dates);
+            Fault = null;
+        }
     }
 
     /// <summary>The context of a body that goes off now.</summary>
@@ -78,6 +91,12 @@ internal sealed class Surroundings(
 
     private ChosenDates Check(DateSettings dates)
     {
+        // What was kept may be of another form than it should be.
+        if (
+            dates is not { Zone: not null, Locale: not null, Weekend: not null, Holidays: not null }
+            || dates.Weekend.Any(day => day is null)
+        )
+            throw new InvalidInputException("dates", "Something of them is missing.");
         Zones.Find("zone", dates.Zone);
         Locales.Find("locale", dates.Locale);
         var weekend = dates.Weekend.Select(day => Wording.Parse<IsoDayOfWeek>("weekend", day));

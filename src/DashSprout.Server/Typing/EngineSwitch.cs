@@ -1,4 +1,5 @@
 using DashSprout.Core;
+using DashSprout.Server.Data;
 using DashSprout.Store;
 
 namespace DashSprout.Server.Typing;
@@ -32,7 +33,7 @@ internal sealed record Rest(bool Resting, DateTimeOffset? Until, IReadOnlyList<s
 /// <summary>
 /// Whether the engine is listening or resting, and its settings, for everybody who types; kept across restarts.
 /// </summary>
-internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
+internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock) : IHeldData
 {
     private const string RestSetting = "rest",
         TypingSetting = "typing";
@@ -67,6 +68,16 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
                 : TypingSettings.Default;
     }
 
+    public void Replace(Action replace)
+    {
+        lock (gate)
+        {
+            replace();
+            Open();
+        }
+        Changed?.Invoke();
+    }
+
     /// <summary>Listens or rests, everywhere and for a time, or in one application.</summary>
     public void Change(EngineChange change)
     {
@@ -99,9 +110,12 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
 
     public void Set(TypingSettings given)
     {
-        given = Checked(given, typing);
-        settings.Set(TypingSetting, given);
-        typing = given;
+        lock (gate)
+        {
+            given = Checked(given, typing);
+            settings.Set(TypingSetting, given);
+            typing = given;
+        }
         Changed?.Invoke();
     }
 
@@ -118,10 +132,9 @@ internal sealed class EngineSwitch(SettingStore settings, TimeProvider clock)
     {
         try
         {
-            return Checked(kept, TypingSettings.Default) == kept;
+            return kept.Chords is not null && Checked(kept, TypingSettings.Default) == kept;
         }
-        catch (Exception exception)
-            when (exception is InvalidInputException or ArgumentNullException or NullReferenceException)
+        catch (InvalidInputException)
         {
             return false;
         }

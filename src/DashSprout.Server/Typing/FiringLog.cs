@@ -2,6 +2,8 @@ using System.Collections.Concurrent;
 using System.Threading.Channels;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Finding;
+using DashSprout.Server.Behind;
+using DashSprout.Server.Data;
 using DashSprout.Store;
 
 namespace DashSprout.Server.Typing;
@@ -9,15 +11,39 @@ namespace DashSprout.Server.Typing;
 /// <summary>
 /// Counts firings and take-backs per trigger. What was typed is not kept, and nobody who types waits for the disk.
 /// </summary>
-internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<FiringLog> log) : BackgroundService
+internal sealed class FiringLog : IHeldData, IWorksBehind
 {
-    private readonly Channel<FiringRecord> counts = Channel.CreateUnbounded<FiringRecord>(
-        new UnboundedChannelOptions { SingleReader = true }
+    /// <summary>More than come while a disk is full for a day; then the eldest are not counted.</summary>
+    private const int MostWaiting = 100_000;
+
+    private readonly SafetyStore store;
+    private readonly TimeProvider clock;
+    private readonly WorkBehind counting;
+    private readonly Lock gate = new();
+    private readonly Channel<FiringRecord> counts = Channel.CreateBounded<FiringRecord>(
+        new BoundedChannelOptions(MostWaiting) { SingleReader = true, FullMode = BoundedChannelFullMode.DropOldest }
     );
+    private List<FiringRecord> writing = [];
 
     private readonly ConcurrentDictionary<long, (int Fired, FadingUse Use)> uses = new();
 
     private long counted;
+
+    public FiringLog(SafetyStore store, TimeProvider clock)
+    {
+        (this.store, this.clock) = (store, clock);
+        counting = new WorkBehind(
+            "The record of firings",
+            "Counts on disk what went off and what was taken back; what was typed is not kept.",
+            null,
+            _ => Count()
+        )
+        {
+            Last = Count,
+        };
+    }
+
+    public IEnumerable<WorkBehind> Works => [counting];
 
     /// <summary>Counts on with each use, so that one can see whether there were any since.</summary>
     public long Uses => Volatile.Read(ref counted);
@@ -27,6 +53,15 @@ internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<F
         uses.Clear();
         foreach (var (id, fired, use) in store.Uses())
             uses[id] = (fired, use);
+    }
+
+    public void Replace(Action replace)
+    {
+        lock (gate)
+        {
+            replace();
+            Open();
+        }
     }
 
     /// <summary>How often and when last a snippet went off; null when it never did.</summary>
@@ -44,34 +79,28 @@ internal sealed class FiringLog(SafetyStore store, TimeProvider clock, ILogger<F
         uses.AddOrUpdate(trigger.Placed.Id, (1, new FadingUse(1, now)), (_, before) =>
             (before.Fired + 1, before.Use.Used(now))
         );
-        counts.Writer.TryWrite(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 1, 0, now));
+        Write(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 1, 0, now));
     }
 
     public void TakenBack(ActiveTrigger trigger) =>
-        counts.Writer.TryWrite(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 0, 1, clock.GetUtcNow()));
+        Write(new FiringRecord(trigger.Placed.Id, trigger.Trigger.Text, 0, 1, clock.GetUtcNow()));
 
-    public override Task StopAsync(CancellationToken cancellationToken)
+    private void Write(FiringRecord count)
     {
-        // What is counted already is written before the program ends.
-        counts.Writer.TryComplete();
-        return ExecuteTask ?? Task.CompletedTask;
+        counts.Writer.TryWrite(count);
+        counting.Ask();
     }
 
-    protected override async Task ExecuteAsync(CancellationToken stoppingToken)
+    private Task Count()
     {
-        while (await counts.Reader.WaitToReadAsync(CancellationToken.None))
+        lock (gate)
         {
-            var some = new List<FiringRecord>();
-            while (counts.Reader.TryRead(out var count))
-                some.Add(count);
-            try
-            {
-                store.Count(some);
-            }
-            catch (Microsoft.Data.Sqlite.SqliteException exception)
-            {
-                log.LogError(exception, "Counting firings failed; {Count} are lost", some.Count);
-            }
+            while (writing.Count < MostWaiting && counts.Reader.TryRead(out var count))
+                writing.Add(count);
+            if (writing.Count > 0)
+                store.Count(writing);
+            writing = [];
         }
+        return Task.CompletedTask;
     }
 }

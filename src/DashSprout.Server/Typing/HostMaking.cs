@@ -1,6 +1,7 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
+using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
 using DashSprout.Server.Learning;
 using DashSprout.Server.Libraries;
@@ -61,7 +62,7 @@ internal sealed class HostMaking(
         if (
             !engineSwitch.Typing.RecentAnswers
             || question is not HostQuestion.FillIn fill
-            || fill.Snippet.Snippet.Private
+            || IsPrivate(fill.Snippet.Snippet, [])
         )
             return;
         recent.Add(
@@ -73,6 +74,15 @@ internal sealed class HostMaking(
                 )
         );
     }
+
+    /// <summary>Whether a snippet or one that goes into it is private.</summary>
+    private bool IsPrivate(Snippet snippet, HashSet<string> seen) =>
+        snippet.Private
+        || snippet
+            .Bodies.SelectMany(References.In)
+            .Where(seen.Add)
+            .Select(target => catalog.Catalogue.Referred(target)?.Snippet)
+            .Any(inner => inner is not null && IsPrivate(inner, seen));
 
     /// <summary>Counts a firing that has come to its end.</summary>
     public void Count(Ended ended)

@@ -15,7 +15,7 @@ public sealed class IncomingTests
                 Body = new Body.Plain(text),
                 Note = "from the file",
             },
-            new([SnippetMerge.Text])
+            new([SnippetParts.Text])
         );
 
     private static (TestShelf Shelf, string Fates) Bring(
@@ -96,7 +96,7 @@ public sealed class IncomingTests
                 {
                     Body = body,
                 },
-                new([SnippetMerge.Text])
+                new([SnippetParts.Text])
             )
         );
         Assert.Equal(

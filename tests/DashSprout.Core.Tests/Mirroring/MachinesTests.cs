@@ -221,7 +221,7 @@ public sealed class MachinesTests
             var theirs = random.Next(2) == 0;
             if (!theirs)
                 machine.Decided.Add(new MirrorVerdict(conflict, there.States.ToString()));
-            if (conflict.Part == SnippetMerge.Text)
+            if (conflict.Part == SnippetParts.Text)
                 settled.Add(theirs ? Text(snippet) : Text(other));
             if (theirs)
                 machine.Own = machine.Own with
@@ -231,7 +231,7 @@ public sealed class MachinesTests
                             entry.Key == conflict.Key
                                 ? snippet with
                                 {
-                                    Snippet = SnippetMerge.Take(snippet.Snippet, other.Snippet, conflict.Part),
+                                    Snippet = SnippetParts.Of(conflict.Part).Take(snippet.Snippet, other.Snippet),
                                 }
                                 : entry
                         )

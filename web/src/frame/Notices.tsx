@@ -7,6 +7,7 @@ const places: Record<string, { to: string; label: string }> = {
   backups: { to: "/history?show=backups", label: "Look at the backups" },
   mirrors: { to: "/settings#mirrors", label: "Choose" },
   sprouts: { to: "/sprouts", label: "Look at it" },
+  behind: { to: "/settings#behind", label: "Look at it" },
   history: { to: "/history", label: "Look at it" },
 };
 

@@ -2,6 +2,7 @@ import { useEffect } from "react";
 import { ApiError, api, unwrap } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
 import { answerFor, forgetUnsaved, letGo, saverOf, saversAtWork, withUnsavedWork } from "../snippet/SnippetSaver";
+import { told } from "../snippet/useSaving";
 import { typingSession } from "../typing/TypingSession";
 import { toast } from "./toasts";
 
@@ -17,7 +18,13 @@ export function useFollowing(): void {
         void takeUp();
       }),
     ];
-    return () => stops.forEach((stop) => stop());
+    // The work of a tab that is closed meanwhile is found when this one is looked at again.
+    const lookedAt = () => void (document.visibilityState === "visible" && takeUp());
+    addEventListener("visibilitychange", lookedAt);
+    return () => {
+      removeEventListener("visibilitychange", lookedAt);
+      stops.forEach((stop) => stop());
+    };
   }, []);
 }
 
@@ -27,10 +34,10 @@ async function lookAnew(): Promise<void> {
 }
 
 async function takeUp(): Promise<void> {
-  for (const id of withUnsavedWork()) {
+  for (const id of await withUnsavedWork()) {
     try {
       const answer = await answerFor(id);
-      const saver = saverOf(id, answer, (of, now) => queryClient.setQueryData(keys.snippet(of), now));
+      const saver = saverOf(id, answer, told);
       await saver.flush();
       if (saver.state === "saved") toast(`“${saver.current.draft.name}” had unsaved work; it is saved now.`);
       else toast(`“${saver.current.draft.name}” has unsaved work. Open it to look at what is kept.`, { seconds: 15 });

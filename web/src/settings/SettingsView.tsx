@@ -4,6 +4,7 @@ import { useRef } from "react";
 import { FileInput } from "../frame/FileInput";
 import { api, unwrap, type DateSettings } from "../api/client";
 import { queryClient } from "../api/queries";
+import { BehindSection } from "./BehindSection";
 import { ChordsSection } from "./ChordsSection";
 import { MirrorSection } from "../mirrors/MirrorSection";
 import { KeepingSection } from "./KeepingSection";
@@ -45,6 +46,7 @@ export default function SettingsView() {
       <KeyboardSection />
       <MirrorSection />
       <KeepingSection />
+      <BehindSection />
       <section aria-labelledby="dates">
         <h2 id="dates">Dates</h2>
         <label>

@@ -1,5 +1,12 @@
-import { readKept } from "../browserStore";
-import { ApiError, api, unwrap, type SnippetAnswer, type SnippetSaved } from "../api/client";
+import {
+  ApiError,
+  api,
+  unwrap,
+  type SnippetAnswer,
+  type SnippetDocument,
+  type SnippetEdit,
+  type SnippetSaved,
+} from "../api/client";
 import {
   arrived,
   begin,
@@ -14,13 +21,13 @@ import {
   type Sent,
   type Unsaved,
 } from "./saving";
+import { keepUnsaved, takeOverUnsaved, unsavedIds, unsavedOf } from "./unsavedWork";
 
 /** How saving stands: nothing to do, under way, some parts refused or changed on both sides, or nothing can be saved now. */
 export type SaveState = "saved" | "saving" | "refused" | "conflict" | "away";
 
 const delayMs = 400;
 const againMs = 2000;
-const prefix = "dash-sprout.unsaved.";
 
 /** What a saver needs from outside; tests give their own. */
 export interface SaverSurroundings {
@@ -28,7 +35,7 @@ export interface SaverSurroundings {
   /** Keeps unsaved work, or forgets it; false when it cannot be kept. */
   keep: (id: number, work: Unsaved | undefined) => boolean;
   kept: (id: number) => Unsaved | undefined;
-  told: (id: number, answer: SnippetAnswer) => void;
+  told: (id: number, answer: SnippetAnswer, said: string | undefined) => void;
   /** A new snippet was made, and has another id from now on. */
   made?: (before: number, id: number) => void;
 }
@@ -132,7 +139,7 @@ export class SnippetSaver {
       this.running = false;
       this.isNow(answer.now.id);
       this.set(saved(this.saving, sent, answer));
-      this.around.told(this.id, answer.now);
+      this.around.told(this.id, answer.now, answer.said ?? undefined);
       // What was typed during one save goes with the next.
       this.later(0);
     } catch (error) {
@@ -155,7 +162,9 @@ export class SnippetSaver {
 
   private set(saving: Saving): void {
     this.saving = saving;
-    this.safe = this.around.keep(this.id, unsavedWork(saving));
+    // What is private is nobody's business in the browser's store either: leaving asks while it is unsaved.
+    const isPrivate = [saving.kept, saving.draft, saving.answer.snippet].some((snippet) => snippet.private);
+    this.safe = this.around.keep(this.id, isPrivate ? undefined : unsavedWork(saving)) && !isPrivate;
     this.tell();
   }
 
@@ -164,19 +173,7 @@ export class SnippetSaver {
   }
 }
 
-const inBrowser: Pick<SaverSurroundings, "keep" | "kept"> = {
-  keep: (id, work) => {
-    try {
-      if (work) localStorage.setItem(prefix + id, JSON.stringify(work));
-      else localStorage.removeItem(prefix + id);
-      return true;
-    } catch {
-      // The browser's store is full: leaving asks then.
-      return false;
-    }
-  },
-  kept: (id) => readKept(prefix + id) as Unsaved | undefined,
-};
+const inBrowser: Pick<SaverSurroundings, "keep" | "kept"> = { keep: keepUnsaved, kept: unsavedOf };
 
 const savers = new Map<number, SnippetSaver>();
 
@@ -184,14 +181,15 @@ const savers = new Map<number, SnippetSaver>();
 export function saverOf(id: number, answer: SnippetAnswer, told: SaverSurroundings["told"]): SnippetSaver {
   const known = savers.get(id);
   if (known) return known;
-  let made: number | undefined;
+  let made: SnippetAnswer | undefined;
   const send = async (wanted: number, { edit }: Sent) => {
     if (wanted < 0 && made === undefined) {
       const body = { parentId: answer.parentId || null, snippet: { text: "" } };
-      made = (await unwrap(api.POST("/api/snippets", { body }))).id;
+      made = await unwrap(api.POST("/api/snippets", { body }));
     }
-    const path = { id: wanted < 0 ? (made ?? wanted) : wanted };
-    return await unwrap(api.PATCH("/api/snippets/{id}", { params: { path }, body: edit }));
+    const id = wanted < 0 && made ? made.id : wanted;
+    const body = wanted < 0 && made ? basedOn(edit, made.snippet) : edit;
+    return await unwrap(api.PATCH("/api/snippets/{id}", { params: { path: { id } }, body }));
   };
   const saver = new SnippetSaver(id, answer, {
     ...inBrowser,
@@ -204,6 +202,12 @@ export function saverOf(id: number, answer: SnippetAnswer, told: SaverSurroundin
   });
   savers.set(id, saver);
   return saver;
+}
+
+/** A new snippet has the name that the server gave it; what changes is based on that. */
+export function basedOn(edit: SnippetEdit, made: SnippetDocument): SnippetEdit {
+  if (edit.before.name === undefined) return edit;
+  return { ...edit, before: { ...edit.before, name: made.name ?? null } };
 }
 
 /** An id for a snippet that is not made yet. */
@@ -235,14 +239,13 @@ export function letGo(saver: SnippetSaver): void {
 }
 
 /** Ids of the snippets with unsaved work of an earlier visit. */
-export const withUnsavedWork = (): number[] =>
-  Object.keys(localStorage)
-    .filter((key) => key.startsWith(prefix))
-    .map((key) => Number(key.slice(prefix.length)))
-    .filter((id) => Number.isSafeInteger(id) && !savers.has(id));
+export async function withUnsavedWork(): Promise<number[]> {
+  await takeOverUnsaved();
+  return unsavedIds().filter((id) => !savers.has(id));
+}
 
 /** Forgets unsaved work that has no snippet any more. */
-export const forgetUnsaved = (id: number): void => localStorage.removeItem(prefix + id);
+export const forgetUnsaved = (id: number): void => void keepUnsaved(id, undefined);
 
 addEventListener("beforeunload", (event) => {
   for (const saver of savers.values()) void saver.flush();

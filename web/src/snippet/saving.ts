@@ -244,14 +244,16 @@ function followTriggers(saving: Saving, kept: readonly TriggerDocument[]): Pick<
     return at >= 0;
   };
   const there = new Map(saving.slots.map((slot) => [slot.key, slot.kept !== null && take(slot.kept)]));
-  const slots = saving.slots.filter((slot) => there.get(slot.key) || isSlotDirty(slot));
+  // A strip that was just added is nobody's but this page's, whatever is kept.
+  const isOwn = (slot: Slot) => slot.kept === null || isSlotDirty(slot);
+  const slots = saving.slots.filter((slot) => there.get(slot.key) || isOwn(slot));
   let { nextKey } = saving;
   const order = (trigger: TriggerDocument | null) => kept.findIndex((other) => same(other, trigger));
   const came = left.map((trigger) => ({ key: nextKey++, kept: trigger, now: trigger }));
   if (came.length === 0) return { slots, nextKey };
-  const clean = [...slots.filter((slot) => !isSlotDirty(slot)), ...came];
+  const clean = [...slots.filter((slot) => !isOwn(slot)), ...came];
   clean.sort((one, other) => order(one.kept) - order(other.kept));
-  return { slots: [...clean, ...slots.filter(isSlotDirty)], nextKey };
+  return { slots: [...clean, ...slots.filter(isOwn)], nextKey };
 }
 
 /** Of a part that was changed on both sides, the one that stands here is to be kept. */

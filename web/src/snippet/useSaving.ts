@@ -1,10 +1,14 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
 import type { SnippetAnswer } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
+import { toast } from "../frame/toasts";
 import { idOfNew, letGo, saverOf, type SnippetSaver } from "./SnippetSaver";
 
-const told = (id: number, answer: SnippetAnswer) => {
+/** A snippet has been saved: what is still on its way was asked for before. */
+export const told = (id: number, answer: SnippetAnswer, said: string | undefined): void => {
+  void queryClient.cancelQueries({ queryKey: keys.snippet(id) }, { revert: false });
   queryClient.setQueryData(keys.snippet(id), answer);
+  if (said) toast(said, { seconds: 10 });
   void librariesChanged();
 };
 

@@ -1,6 +1,6 @@
 using DashSprout.Core.Text;
 
-namespace DashSprout.Exchange;
+namespace DashSprout.Core.Libraries;
 
 /// <summary>A name for a snippet that has none, as the page makes one too: the first words of its text.</summary>
 public static class FirstWords

@@ -1,0 +1,67 @@
+using System.Globalization;
+using System.Text;
+
+namespace DashSprout.Store;
+
+/// <summary>
+/// How far ids have been given, in a file of its own beside the data file: ids, and with them the keys by which things
+/// are known on other machines, are never given twice, also when the data file gives way to an older backup or to an
+/// empty one. Ids are reserved some at a time, so that few changes wait for it.
+/// </summary>
+public sealed class IdMark
+{
+    /// <summary>How many ids are reserved at once.</summary>
+    private const int Ahead = 256;
+
+    private readonly string file;
+    private readonly Lock gate = new();
+    private long next;
+    private long reserved;
+
+    /// <summary>The mark of a data folder; what cannot be read counts as no mark.</summary>
+    internal IdMark(string folder)
+    {
+        file = Path.Combine(folder, "next-id");
+        if (
+            File.Exists(file)
+            && long.TryParse(File.ReadAllText(file), NumberStyles.None, CultureInfo.InvariantCulture, out var kept)
+            && kept is > 0 and <= ItemStore.MostId
+        )
+            next = reserved = kept;
+    }
+
+    /// <summary>The first id that was never given, as far as this file knows; 0 when it knows nothing.</summary>
+    public long Next
+    {
+        get
+        {
+            lock (gate)
+                return next;
+        }
+    }
+
+    /// <summary>Notes that ids below the given one are given; to be called before they are used.</summary>
+    public void Given(long upTo)
+    {
+        lock (gate)
+        {
+            next = Math.Max(next, upTo);
+            if (next > reserved)
+                Write(next + Ahead);
+        }
+    }
+
+    /// <summary>The program ends: ids that were reserved and not given are free again.</summary>
+    internal void Settle()
+    {
+        lock (gate)
+            if (next > 0 && next != reserved)
+                Write(next);
+    }
+
+    private void Write(long upTo)
+    {
+        DataFolder.WriteWhole(file, Encoding.ASCII.GetBytes(upTo.ToString(CultureInfo.InvariantCulture)));
+        reserved = upTo;
+    }
+}

@@ -1,0 +1,77 @@
+using System.Globalization;
+using System.Runtime.InteropServices;
+using System.Security.Cryptography;
+using System.Text;
+
+namespace DashSprout.Store;
+
+/// <summary>
+/// What this data folder on this machine is called in mirror files: a random id that tells nothing of either. A folder
+/// that was copied gets another one, or two machines would count as one. A copy is told by the file's number and time of
+/// birth, which no copy keeps, and by the machine's id, which a copied disk keeps until somebody renews it; where all of
+/// them are the same all the same, whoever finds states of its own in a mirror file that it never wrote asks for another
+/// id (<see cref="Renew"/>).
+/// </summary>
+public sealed class MachineIdentity
+{
+    private readonly string file;
+
+    /// <summary>The identity of a data folder.</summary>
+    internal MachineIdentity(string folder)
+    {
+        file = Path.Combine(folder, "machine");
+        Id = Known() ?? Renew();
+    }
+
+    /// <summary>Twelve hexadecimal digits.</summary>
+    public string Id { get; private set; }
+
+    /// <summary>Takes another id from now on, and gives it.</summary>
+    public string Renew()
+    {
+        File.Delete(file);
+        using (File.Create(file)) { }
+        DataFolder.ProtectFile(file);
+        Id = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(6));
+        // Written into the file that is there: its number is part of what is written.
+        File.WriteAllText(file, $"{Id}\n{Place()}");
+        return Id;
+    }
+
+    private string? Known() =>
+        File.Exists(file) && File.ReadAllText(file).Split('\n') is [{ Length: 12 } id, var place] && place == Place()
+            ? id
+            : null;
+
+    private string Place()
+    {
+        var machine = File.Exists("/etc/machine-id")
+            ? File.ReadAllText("/etc/machine-id").Trim()
+            : Environment.MachineName;
+        var hash = Convert.ToHexStringLower(SHA256.HashData(Encoding.UTF8.GetBytes(machine)))[..16];
+        return $"{Birth(file)} {hash}";
+    }
+
+    /// <summary>The file's number on its disk and when it came to be there; its path where the disk does not say.</summary>
+    private static string Birth(string path)
+    {
+        const int RelativeToHere = -100,
+            Number = 32,
+            BornSeconds = 80,
+            BornNanoseconds = 88;
+        const uint NumberAndBirth = 0x100 | 0x800;
+        var status = new byte[256];
+        if (StatusOf(RelativeToHere, Encoding.UTF8.GetBytes(path + '\0'), 0, NumberAndBirth, status) != 0)
+            return path;
+        return string.Create(
+            CultureInfo.InvariantCulture,
+            $"{BitConverter.ToUInt64(status, Number)} {BitConverter.ToInt64(status, BornSeconds)}."
+                + $"{BitConverter.ToUInt32(status, BornNanoseconds)}"
+        );
+    }
+
+    /// <summary><c>statx</c> of Linux; the places in its answer are the same on all processors.</summary>
+    [DllImport("libc", EntryPoint = "statx", SetLastError = true)]
+    [DefaultDllImportSearchPaths(DllImportSearchPath.SafeDirectories)]
+    private static extern int StatusOf(int folder, byte[] path, int flags, uint mask, [Out] byte[] status);
+}
