@@ -14,6 +14,8 @@ export type TableView = Schemas["TableView"];
 /** What of many snippets is to change. */
 export type ManyRules = Schemas["ManyRules"];
 export type SnippetEdit = Schemas["SnippetEdit"];
+/** A piece of work that runs behind. */
+export type WorkAnswer = Schemas["WorkAnswer"];
 export type SnippetSaved = Schemas["SnippetSaved"];
 export type Version = Schemas["VersionAnswer"];
 export type Backup = Schemas["BackupAnswer"];

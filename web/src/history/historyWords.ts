@@ -1,17 +1,8 @@
-const parts: Record<string, string> = {
-  name: "the name",
-  enabled: "the switch",
-  note: "the note",
-  private: "privacy",
-  delivery: "how it goes in",
-  body: "what goes in",
-  twin: "the plain twin",
-  tags: "the tags",
-  triggers: "what sets it off",
-};
+import { partTitles } from "../snippet/snippetParts";
 
 /** Which parts changed, as one phrase. */
-export const partWords = (names: readonly string[]): string => names.map((name) => parts[name] ?? name).join(", ");
+export const partWords = (names: readonly string[]): string =>
+  names.map((name) => (partTitles as Record<string, string>)[name] ?? name).join(", ");
 
 /** A moment as people say it: today by its time, else with its day. */
 export function moment(at: string, now = new Date()): string {

@@ -1,4 +1,5 @@
 import type { Mirror } from "../api/client";
+import { partTitles } from "../snippet/snippetParts";
 
 /** How a mirrored library and its file stand to each other, in a few words. */
 export function stateWords({ state, conflicts }: Pick<Mirror, "state" | "conflicts">): string {
@@ -14,22 +15,17 @@ export function stateWords({ state, conflicts }: Pick<Mirror, "state" | "conflic
   }
 }
 
-const parts: Record<string, string> = {
-  name: "The name",
-  enabled: "The switch",
-  note: "The note",
-  private: "The privacy",
-  delivery: "The delivery",
-  body: "The text",
-  twin: "The plain twin",
-  triggers: "The triggers",
-  tags: "The tags",
-  rules: "The rules",
-  defaults: "The rules for new snippets",
+const titles: Readonly<Record<string, string>> = {
+  ...partTitles,
+  rules: "the rules",
+  defaults: "the rules for new snippets",
 };
 
 /** A part of a thing, as a sentence begins with it. */
-export const partWords = (part: string): string => parts[part] ?? part;
+export function partWords(part: string): string {
+  const title = titles[part] ?? part;
+  return title.slice(0, 1).toUpperCase() + title.slice(1);
+}
 
 /** The mirrored libraries by folder, in the order of their first. */
 export function inFolders(mirrors: readonly Mirror[]): { folder: string; libraries: Mirror[] }[] {

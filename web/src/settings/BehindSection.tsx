@@ -1,5 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap, type WorkAnswer } from "../api/client";
+import { moment } from "../history/historyWords";
 
 const lookEveryMs = 5000;
 
@@ -46,7 +47,7 @@ function stands({ state, failures, fault, nextAt }: WorkAnswer) {
     <>
       <strong className="fault">{failures === 1 ? "failed" : `failed ${failures} times in a row`}</strong>
       <p>{fault}</p>
-      {nextAt && <p className="soft">Tried again {clockTime(nextAt)}.</p>}
+      {nextAt && <p className="soft">Tried again {moment(nextAt)}.</p>}
     </>
   );
 }
@@ -54,16 +55,8 @@ function stands({ state, failures, fault, nextAt }: WorkAnswer) {
 function When({ at, took }: { at: string; took: number }) {
   return (
     <>
-      {clockTime(at)}
+      {moment(at)}
       {took >= 100 && <span className="soft"> in {(took / 1000).toFixed(1)} s</span>}
     </>
   );
 }
-
-const clockTime = (moment: string): string => {
-  const at = new Date(moment);
-  const time = at.toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit", second: "2-digit" });
-  return at.toDateString() === new Date().toDateString()
-    ? `at ${time}`
-    : `${at.toLocaleDateString("en-GB", { day: "numeric", month: "long" })}, ${time}`;
-};

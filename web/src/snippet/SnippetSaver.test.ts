@@ -2,7 +2,7 @@
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { ApiError, type SnippetAnswer, type SnippetSaved } from "../api/client";
 import { changed, type Sent, type Unsaved } from "./saving";
-import { SnippetSaver, type SaverSurroundings } from "./SnippetSaver";
+import { basedOn, SnippetSaver, type SaverSurroundings } from "./SnippetSaver";
 
 const answer = (text: string): SnippetAnswer =>
   ({
@@ -164,4 +164,22 @@ test("a new snippet has its id once it is made, and its unsaved work moves on wi
   // What was known before it was made does not undo what was typed.
   fresh.arrive({ ...answer(""), id: 0 });
   expect(fresh.current.draft.text).toBe("on my way");
+});
+
+test("what is private is not kept in the browser, and leaving asks as long as it is unsaved", async () => {
+  server.mode = "away";
+  type("second");
+  expect(server.work).toBeDefined();
+  saver.change((saving) => changed(saving, { private: true }));
+  await saver.flush();
+  expect(server.work).toBeUndefined();
+  expect(saver.wouldLose).toBe(true);
+});
+
+test("a new snippet's changes are based on the name that the server gave it", () => {
+  const edit = { before: { name: "New snippet", text: "" }, after: { name: "see you at noon", text: "x" } };
+  expect(basedOn(edit, { name: "New snippet 2" }).before).toEqual({ name: "New snippet 2", text: "" });
+  expect(basedOn({ before: { text: "" }, after: { text: "x" } }, { name: "New snippet 2" }).before).toEqual({
+    text: "",
+  });
 });

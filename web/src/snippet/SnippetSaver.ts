@@ -187,9 +187,9 @@ export function saverOf(id: number, answer: SnippetAnswer, told: SaverSurroundin
       const body = { parentId: answer.parentId || null, snippet: { text: "" } };
       made = await unwrap(api.POST("/api/snippets", { body }));
     }
-    const id = wanted < 0 && made ? made.id : wanted;
+    const path = { id: wanted < 0 && made ? made.id : wanted };
     const body = wanted < 0 && made ? basedOn(edit, made.snippet) : edit;
-    return await unwrap(api.PATCH("/api/snippets/{id}", { params: { path: { id } }, body }));
+    return await unwrap(api.PATCH("/api/snippets/{id}", { params: { path }, body }));
   };
   const saver = new SnippetSaver(id, answer, {
     ...inBrowser,

@@ -276,3 +276,35 @@ describe("unsaved work of an earlier visit", () => {
     expect(sent.edit).toMatchObject({ before: { text: "first" }, after: { text: "mine" } });
   });
 });
+
+describe("a strip that is added while a save is under way", () => {
+  const typed = changed(begin(answer()), { text: "second" });
+
+  test("is there when the answer comes, for an abbreviation and for a hotkey", () => {
+    for (const kind of ["abbreviation", "hotkey"]) {
+      const sent = toSend(typed)!;
+      const added = triggerAdded(typed, { kind, text: "" });
+      const after = saved(added, sent, serverSaves(typed.answer.snippet, sent));
+      expect(after.slots.at(-1)).toMatchObject({ kept: null, now: { kind, text: "" } });
+      // Also when the snippet becomes known anew, with a trigger of somebody else's.
+      const known = arrived(
+        after,
+        answer({ text: "second", triggers: [trigger("dep"), trigger("dps"), trigger("new")] }),
+      );
+      expect(known.slots.map((slot) => slot.now?.text)).toEqual(["dep", "dps", "new", ""]);
+    }
+  });
+
+  test("keeps what is typed into it during the save of its first letter", () => {
+    let saving = triggerAdded(begin(answer()), { kind: "abbreviation", text: "" });
+    const key = saving.slots.at(-1)!.key;
+    saving = triggerChanged(saving, key, trigger("t"));
+    const sent = toSend(saving)!;
+    saving = triggerChanged(saving, key, trigger("txx"));
+    saving = saved(saving, sent, serverSaves(saving.answer.snippet, sent));
+    expect(saving.slots.at(-1)).toMatchObject({ kept: trigger("t"), now: trigger("txx") });
+    saving = round(saving);
+    expect(saving.answer.snippet.triggers?.at(-1)).toEqual(trigger("txx"));
+    expect(toSend(saving)).toBeUndefined();
+  });
+});

@@ -1,8 +1,6 @@
 import { nameOf } from "../gather/gathering";
 import type { SnippetAnswer, SnippetDocument, SnippetEdit, SnippetSaved, TriggerDocument } from "../api/client";
-
-/** A part of a snippet that is saved for itself; triggers are parts of their own, by the key of their slot. */
-export type PartName = "name" | "note" | "enabled" | "private" | "delivery" | "body" | "twin" | "tags";
+import { partNames, snippetParts as parts, type PartName } from "./snippetParts";
 
 /** A trigger on the page: as it is kept, and as it stands here. Null: not there. */
 export interface Slot {
@@ -36,18 +34,6 @@ export interface Saving {
   /** Whether its name follows what goes in, as with a new snippet that nobody has named yet. */
   namesItself: boolean;
 }
-
-const parts: Record<PartName, readonly (keyof SnippetDocument)[]> = {
-  name: ["name"],
-  note: ["note"],
-  enabled: ["enabled"],
-  private: ["private"],
-  delivery: ["delivery", "leaveOnClipboard", "links"],
-  body: ["body", "text"],
-  twin: ["twin"],
-  tags: ["tags"],
-};
-const partNames = Object.keys(parts) as PartName[];
 
 export const slotPart = (slot: Pick<Slot, "key">): string => `trigger ${slot.key}`;
 
