@@ -14,7 +14,7 @@ const focusNow = (page: Page): Promise<string> =>
 export async function press(page: Page, ...keys: string[]): Promise<void> {
   for (const key of keys) {
     await page.keyboard.press(key);
-    await expect.poll(() => focusNow(page), { message: `after ${key}`, timeout: 3_000 }).toBe("somewhere");
+    await expect.poll(() => focusNow(page), { message: `after ${key}`, timeout: 30_000 }).toBe("somewhere");
   }
 }
 

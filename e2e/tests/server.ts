@@ -4,6 +4,9 @@ import { createServer } from "node:net";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 
+/** Long enough for a machine that is busy with other things. */
+const patienceMs = 180_000;
+
 /** A program of the test's own, with an empty data folder, that can be killed and started again. */
 export class OwnServer {
   private readonly data = mkdtempSync(join(tmpdir(), "dash-sprout-own-"));
@@ -24,7 +27,7 @@ export class OwnServer {
   async start(): Promise<void> {
     const command = ["DashSprout.Server.dll", "--port", `${this.port}`, "--data", this.data, "--empty", "true"];
     this.process = spawn("dotnet", command, { cwd: "../artifacts/server", stdio: "ignore" });
-    const until = Date.now() + 20_000;
+    const until = Date.now() + patienceMs;
     while (Date.now() < until) {
       const ready = await fetch(`${this.url}/healthz`).then(
         (answer) => answer.ok,
@@ -33,7 +36,7 @@ export class OwnServer {
       if (ready) return;
       await new Promise((resolve) => setTimeout(resolve, 50));
     }
-    throw new Error("The program was not ready within 20 seconds.");
+    throw new Error(`The program was not ready within ${patienceMs / 1000} seconds.`);
   }
 
   async kill(): Promise<void> {

@@ -257,7 +257,7 @@ public sealed class ChangeLog(Database database)
                     item.Slot.Parent,
                     item.Slot.Position,
                     (item as SnippetItem)?.Version ?? 1,
-                    (whole ? Vault.Document.Of(vault, item, seals) : Vault.Document.InBrief(item)).ToString()
+                    (whole ? Vault.Kept.Of(vault, item, seals) : Vault.Kept.InBrief(item)).ToString()
                 );
 
         public Item ToItem(Vault vault, long id, string kind) =>

@@ -38,7 +38,7 @@ public sealed record LoadedItems(
                     .Select(item => new SetAsideItem(
                         item.Id,
                         item.Kind,
-                        Vault.Document.Shown(item).ToString(),
+                        Vault.Kept.Shown(item).ToString(),
                         "It lies in something that is not there, or in itself."
                     )),
             ]
@@ -325,7 +325,7 @@ internal sealed class ItemRow
             Parent = item.Slot.Parent,
             Position = item.Slot.Position,
             Version = (item as SnippetItem)?.Version ?? 1,
-            Document = Vault.Document.Of(vault, item).ToString(),
+            Document = Vault.Kept.Of(vault, item).ToString(),
             SavedAt = savedAt,
             FromFile = fromFile,
         };

@@ -72,10 +72,8 @@ public sealed class GivingBackTests
         desk.Keyboard.Type(";sl");
         Thread.Sleep(2300);
         desk.Keyboard.Type("xy");
-        Wait.Until(
-            "the keys to arrive before the pause is over",
-            () => editor.Saved().Contains("xy", StringComparison.Ordinal),
-            1500
+        Wait.Until("the keys to arrive before the pause is over", () =>
+            editor.Saved().Contains("xy", StringComparison.Ordinal)
         );
         Assert.True(since.ElapsedMilliseconds < 4000);
         Wait.Until("the rest of the text", () => desk.Ended.Count == 1);
@@ -99,7 +97,7 @@ public sealed class GivingBackTests
             desktop.Keyboard.Type("lost\n");
         Thread.Sleep(signal == "KILL" ? 100 : 1600);
         desktop.Keyboard.Type("b\n");
-        Wait.Until("typing to go on", () => terminal.Lines().Length >= 2 && terminal.Lines()[^1].EndsWith('b'), 1000);
+        Wait.Until("typing to go on", () => terminal.Lines().Length >= 2 && terminal.Lines()[^1].EndsWith('b'));
     }
 
     [Fact]

@@ -81,7 +81,7 @@ public sealed class ProgramTests
         var editor = desktop.GtkEditor();
         using var program = new LinkedProgram(desktop);
         desktop.Keyboard.Type("teh ;bcf");
-        Wait.Until("the page in the usual browser", () => Asks(desktop.Windows.Active().Title), 60_000);
+        Wait.Until("the page in the usual browser", () => Asks(desktop.Windows.Active().Title));
         desktop.Keyboard.Type("Marram\nSea Holly\n3\n\n\n\n\n");
         Wait.Until("the editor again", () => desktop.Windows.ActiveId() == editor.Window.Id);
         desktop.Keyboard.Type("end");
@@ -91,7 +91,7 @@ public sealed class ProgramTests
 
         // Whoever goes on where it was asked leaves it.
         desktop.Keyboard.Type(" ;bcf");
-        Wait.Until("the page again", () => desktop.Windows.ActiveId() != editor.Window.Id, 30_000);
+        Wait.Until("the page again", () => desktop.Windows.ActiveId() != editor.Window.Id);
         editor.Activate();
         desktop.Keyboard.Type(" teh x");
         Assert.EndsWith("end ;bcf the x", editor.Saved(), StringComparison.Ordinal);
@@ -212,16 +212,13 @@ public sealed class ProgramTests
     }
 
     private static void Shown(VirtualDesktop desktop, bool isShown) =>
-        Wait.Until(
-            isShown ? "the companion window with the keyboard" : "the companion window to go",
-            () =>
-                desktop.Windows.Active() is var active
-                && (
-                    isShown
-                        ? active.App == "DashSproutCompanion" && Asks(active.Title)
-                        : active.App != "DashSproutCompanion"
-                ),
-            20_000
+        Wait.Until(isShown ? "the companion window with the keyboard" : "the companion window to go", () =>
+            desktop.Windows.Active() is var active
+            && (
+                isShown
+                    ? active.App == "DashSproutCompanion" && Asks(active.Title)
+                    : active.App != "DashSproutCompanion"
+            )
         );
 
     /// <summary>The page's name says what it asks once its first field has the keyboard.</summary>

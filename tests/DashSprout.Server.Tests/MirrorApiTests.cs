@@ -341,13 +341,14 @@ public sealed class MirrorApiTests : IDisposable
         Assert.Equal(HttpStatusCode.NotFound, (await other.Send(HttpMethod.Get, $"/api/media/{id}")).Status);
         Directory.Move(pictures + "-late", pictures);
         // Nobody asks for it, and the library's file has not changed.
-        for (
-            var round = 0;
-            round < 100
-                && !(await other.Client.GetAsync(new Uri($"/api/media/{id}", UriKind.Relative))).IsSuccessStatusCode;
-            round++
-        )
-            await Task.Delay(100);
+        await Patience.Until(
+            async () =>
+            {
+                using var answer = await other.Client.GetAsync(new Uri($"/api/media/{id}", UriKind.Relative));
+                return answer.IsSuccessStatusCode;
+            },
+            "the picture"
+        );
         Assert.Equal(png, await other.Client.GetByteArrayAsync(new Uri($"/api/media/{id}", UriKind.Relative)));
     }
 

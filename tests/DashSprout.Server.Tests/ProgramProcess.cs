@@ -26,7 +26,7 @@ internal sealed class ProgramProcess : IDisposable
     public static async Task<ProgramProcess> Start(string data, int? port = null)
     {
         var program = Launch(data, port ?? FreePort());
-        for (var attempt = 0; attempt < 400; attempt++)
+        for (var began = Stopwatch.StartNew(); began.Elapsed < Patience.Longest; )
         {
             if (program.process.HasExited)
                 Assert.Fail($"The program ended by itself: {await program.process.StandardError.ReadToEndAsync()}");
@@ -42,14 +42,14 @@ internal sealed class ProgramProcess : IDisposable
             }
         }
         program.Dispose();
-        throw new TimeoutException("The program was not ready within 20 seconds.");
+        throw new TimeoutException($"The program was not ready within {Patience.Longest}.");
     }
 
     /// <summary>Starts the program where it cannot start, and gives what it ended with and said.</summary>
     public static async Task<(int Code, string Words)> StartInVain(string data, int? port = null)
     {
         using var program = Launch(data, port ?? FreePort());
-        await program.process.WaitForExitAsync().WaitAsync(TimeSpan.FromSeconds(20));
+        await program.process.WaitForExitAsync().WaitAsync(Patience.Longest);
         Assert.DoesNotContain(
             "   at ",
             await program.process.StandardOutput.ReadToEndAsync(),

@@ -79,13 +79,8 @@ public sealed class SafetyBoardTests : IDisposable
 
     private async Task<(BoardState State, double Progress, SafetyBoard.Result Result)> WhenReady()
     {
-        for (var round = 0; round < 600; round++)
-        {
-            if (board.Look() is { State: BoardState.Ready } ready)
-                return ready;
-            await Task.Delay(50);
-        }
-        throw new TimeoutException("The board was not ready within thirty seconds.");
+        await Patience.Until(() => board.Look().State == BoardState.Ready, "the board");
+        return board.Look();
     }
 
     private static Snippet Snip(string name, string text) =>

@@ -23,9 +23,10 @@ public sealed class OverlapSearch
     private TriggerIndex stage;
 
     /// <summary>
-    /// How many triggers that beat one are told of; of many that are alike the others say nothing new.
+    /// How many triggers that would beat one are taken away, one after the other, to see whether it goes off then; behind
+    /// so many it is asked with nothing else there.
     /// </summary>
-    public const int MostWinners = 10;
+    private const int MostWinners = 10;
 
     private const int MostSpellings = 100;
 
@@ -222,58 +223,41 @@ public sealed class OverlapSearch
     }
 
     /// <summary>
-    /// What goes off instead of the loser on its keys. Winners are taken away one after the other until the loser goes
-    /// off, so that a trigger beaten by several is told of each, up to <see cref="MostWinners"/> of them.
+    /// What goes off instead of the loser on its keys: of several that would, the one that does go off with all of them
+    /// there. It wins only if the loser goes off once all that beat it are taken away.
     /// </summary>
     private List<Overlap> Beaten(ActiveTrigger loser, Key[] keys, Func<Firing, OverlapKind> kindOf)
     {
         var overlaps = new List<Overlap>();
         foreach (var app in apps.Where(loser.Trigger.Scope.Admits))
         {
-            var left = index;
-            var winners = new List<Firing>();
-            while (First(left, keys, app) is { } firing)
-            {
-                if (ReferenceEquals(firing.Trigger, loser))
-                {
-                    overlaps.AddRange(
-                        winners.Select(winner => new Overlap(
-                            kindOf(winner),
-                            winner.Trigger,
-                            null,
-                            loser,
-                            Show(keys, app)
-                        ))
-                    );
-                    if (loser.Trigger is not Trigger.Hotkey)
-                        overlaps.AddRange(Covered(loser, left, keys, app));
-                    break;
-                }
-                winners.Add(firing);
-                if (winners.Count == MostWinners)
-                {
-                    // Whether it would go off at all is asked with nothing else there.
-                    if (
-                        First(TriggerIndex.Of([Alone(loser)]), keys, app) is { Trigger.Trigger: var its }
-                        && its == loser.Trigger
-                    )
-                        overlaps.AddRange(
-                            winners.Select(winner => new Overlap(
-                                kindOf(winner),
-                                winner.Trigger,
-                                null,
-                                loser,
-                                Show(keys, app)
-                            ))
-                        );
-                    break;
-                }
-                left = left.Without(firing.Trigger);
-            }
+            if (First(index, keys, app) is not { } winner)
+                continue;
+            if (!ReferenceEquals(winner.Trigger, loser) && WouldGoOff(loser, winner, keys, app))
+                overlaps.Add(new Overlap(kindOf(winner), winner.Trigger, null, loser, Show(keys, app)));
+            else if (ReferenceEquals(winner.Trigger, loser) && loser.Trigger is not Trigger.Hotkey)
+                overlaps.AddRange(Covered(loser, keys, app));
             if (overlaps.Count > 0)
                 break;
         }
         return overlaps;
+    }
+
+    /// <summary>Whether a trigger goes off on its keys without those that beat it.</summary>
+    private bool WouldGoOff(ActiveTrigger loser, Firing winner, Key[] keys, string app)
+    {
+        var left = index;
+        for (var beaten = 1; beaten < MostWinners; beaten++)
+        {
+            left = left.Without(winner.Trigger);
+            if (First(left, keys, app) is not { } next)
+                return false;
+            if (ReferenceEquals(next.Trigger, loser))
+                return true;
+            winner = next;
+        }
+        return First(TriggerIndex.Of([Alone(loser)]), keys, app) is { Trigger.Trigger: var its }
+            && its == loser.Trigger;
     }
 
     private static PlacedSnippet Alone(ActiveTrigger trigger) =>
@@ -283,11 +267,11 @@ public sealed class OverlapSearch
         };
 
     /// <summary>Patterns that the abbreviation beats on its own keys.</summary>
-    private IEnumerable<Overlap> Covered(ActiveTrigger winner, TriggerIndex left, Key[] keys, string app)
+    private IEnumerable<Overlap> Covered(ActiveTrigger winner, Key[] keys, string app)
     {
-        if (!left.HasPatterns)
+        if (!index.HasPatterns)
             yield break;
-        var without = left.Without(winner);
+        var without = index.Without(winner);
         while (First(without, keys, app) is { Trigger: { Trigger: Trigger.Pattern } pattern })
         {
             yield return new Overlap(OverlapKind.PatternCoversAbbreviation, winner, null, pattern, Show(keys, app));

@@ -38,7 +38,10 @@ internal sealed class Surroundings(
         Fault = null;
         try
         {
-            Use(settings.Get<DateSettings>(Setting) ?? DefaultDates());
+            var kept = settings.Get<DateSettings>(Setting);
+            if (kept is null && settings.Get(Setting) is not null)
+                throw new InvalidInputException("dates", "They cannot be read, or something of them is missing.");
+            Use(kept ?? DefaultDates());
         }
         catch (InvalidInputException exception)
         {
@@ -91,12 +94,8 @@ internal sealed class Surroundings(
 
     private ChosenDates Check(DateSettings dates)
     {
-        // What was kept may be of another form than it should be.
-        if (
-            dates is not { Zone: not null, Locale: not null, Weekend: not null, Holidays: not null }
-            || dates.Weekend.Any(day => day is null)
-        )
-            throw new InvalidInputException("dates", "Something of them is missing.");
+        if (dates.Weekend.Any(day => day is null))
+            throw new InvalidInputException("weekend", "A day is missing. Name it, or take it out.");
         Zones.Find("zone", dates.Zone);
         Locales.Find("locale", dates.Locale);
         var weekend = dates.Weekend.Select(day => Wording.Parse<IsoDayOfWeek>("weekend", day));

@@ -9,7 +9,7 @@ namespace DashSprout.Core.Tests.Bodies;
 /// </summary>
 public sealed class BodyBoundsTests
 {
-    private const int Patience = 60_000;
+    private const int Patience = 600_000;
 
     public static TheoryData<string, string, string> TooLarge =>
         new()

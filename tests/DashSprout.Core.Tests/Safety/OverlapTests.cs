@@ -91,7 +91,7 @@ public sealed class OverlapTests
         Assert.Equal(("b r pause 700", "upper"), (string.Join(' ', waits.Witness.Steps), waits.Witness.Text));
         var three = Find(Lib("A", Snip("bc", "a"), Snip("bc", "b"), Snip("bc", "c")));
         Assert.Equal(
-            ["a b", "a c", "b c"],
+            ["a b", "a c"],
             three.Select(overlap => $"{overlap.Winner!.Placed.Snippet.Name} {overlap.Loser.Placed.Snippet.Name}")
         );
         Assert.All(three, overlap => Assert.Equal("a ", overlap.Witness.Text));
@@ -144,8 +144,9 @@ public sealed class OverlapTests
         var inside = Find(
             Lib("A", [.. words.Select(word => AtOnce(word, "X", LeftEdge.Any, givesWay: false)), Snip("ushers", "Y")])
         );
+        // Of those that stand in “ushers” the first to end goes off; the others never come to it.
         Assert.Equal(
-            ["CutShort he hers", "HiddenInside she ushers", "HiddenInside he ushers", "HiddenInside hers ushers"],
+            ["CutShort he hers", "HiddenInside she ushers"],
             inside.Select(overlap => $"{overlap.Kind} {overlap.Winner!.Trigger.Text} {overlap.Loser.Trigger.Text}")
         );
     }
@@ -294,10 +295,9 @@ public sealed class OverlapTests
     private static Overlap Only(params Library[] libraries) => Assert.Single(Find(libraries));
 
     /// <summary>
-    /// One abbreviation many times: each is told of the few that are before it, and the work grows no faster than what
-    /// is found.
+    /// One abbreviation many times: the first wins over all others, and the work grows no faster than what is found.
     /// </summary>
-    [Theory(Timeout = 180_000)]
+    [Theory(Timeout = 600_000)]
     [InlineData(400)]
     [InlineData(2000)]
     public async Task One_abbreviation_many_times(int times)
@@ -305,11 +305,8 @@ public sealed class OverlapTests
         await Task.Run(() => { }, TestContext.Current.CancellationToken);
         var index = Index([.. Enumerable.Range(0, times).Select(at => AtOnce(";same", $"text {at}"))]);
         var overlaps = new OverlapSearch(index).All();
-        Assert.Equal(
-            (times - OverlapSearch.MostWinners) * OverlapSearch.MostWinners
-                + OverlapSearch.MostWinners * (OverlapSearch.MostWinners - 1) / 2,
-            overlaps.Count
-        );
+        Assert.Equal(times - 1, overlaps.Count);
+        Assert.All(overlaps, overlap => Assert.Same(index.All.First(), overlap.Winner));
         Assert.All(overlaps, overlap =>
             Assert.Equal((OverlapKind.Same, "text 0"), (overlap.Kind, overlap.Witness.Text))
         );

@@ -31,9 +31,9 @@ internal sealed class LinkedProgram : IDisposable
             "--contentRoot",
             server
         );
-        Wait.Until("the program", () => Answers(), 30_000);
+        Wait.Until("the program", () => Answers());
         if (linked)
-            Wait.Until("the link", () => State().GetProperty("linked").GetBoolean(), 15_000);
+            Wait.Until("the link", () => State().GetProperty("linked").GetBoolean());
     }
 
     public VirtualDesktop Desktop { get; }
@@ -49,7 +49,7 @@ internal sealed class LinkedProgram : IDisposable
 
     /// <summary>Waits until the companion window can be shown.</summary>
     public void AwaitCompanion() =>
-        Wait.Until("the companion window", () => State().GetProperty("companionReady").GetBoolean(), 30_000);
+        Wait.Until("the companion window", () => State().GetProperty("companionReady").GetBoolean());
 
     /// <summary>Has the link check itself.</summary>
     public JsonElement Check()

@@ -34,7 +34,7 @@ internal static class Marathon
         var lines = Lines(expansions);
         foreach (var line in lines)
             desk.Keyboard.Type(line + Typed + "\n");
-        Wait.Until("all lines", () => terminal.Lines().Length >= lines.Count, 20_000);
+        Wait.Until("all lines", () => terminal.Lines().Length >= lines.Count);
         return (lines.Count * PerLine, [.. Wrong(lines, terminal.Lines())]);
     }
 

@@ -155,15 +155,11 @@ internal sealed class VirtualDesktop : IDisposable
     public DesktopWindow Await(string app)
     {
         DesktopWindow? window = null;
-        Wait.Until(
-            $"the window of {app}",
-            () =>
-            {
-                window = Windows.Active();
-                return string.Equals(window.App, app, StringComparison.OrdinalIgnoreCase) && window.Title.Length > 0;
-            },
-            20_000
-        );
+        Wait.Until($"the window of {app}", () =>
+        {
+            window = Windows.Active();
+            return string.Equals(window.App, app, StringComparison.OrdinalIgnoreCase) && window.Title.Length > 0;
+        });
         return window!;
     }
 
@@ -286,15 +282,11 @@ internal sealed record OpenApplication(VirtualDesktop Desktop, Process Process, 
 /// <summary>Waits for what other programs do.</summary>
 internal static class Wait
 {
-    public static void Until(string what, Func<bool> done, int mostMs = 10_000)
+    public static void Until(string what, Func<bool> done)
     {
-        var clock = Stopwatch.StartNew();
-        while (!done())
-        {
-            if (clock.ElapsedMilliseconds > mostMs)
-                throw new TimeoutException($"Waited {mostMs} ms for {what}.");
-            Thread.Sleep(5);
-        }
+        for (var clock = Stopwatch.StartNew(); !done(); Thread.Sleep(5))
+            if (clock.Elapsed > Patience.Longest)
+                throw new TimeoutException($"Waited {Patience.Longest} for {what}.");
     }
 
     /// <summary>A text once it no longer changes.</summary>

@@ -1,6 +1,6 @@
 using System.Diagnostics;
 
-namespace DashSprout.Server.Tests;
+namespace DashSprout.Tests;
 
 /// <summary>
 /// How long a test waits for what it needs: long enough for a machine that is busy with other things, since a wait that
@@ -27,14 +27,14 @@ internal static class Patience
     public static CancellationToken Token => new CancellationTokenSource(Longest).Token;
 
     /// <summary>Waits until something holds; throws when it does not in the longest wait.</summary>
-    public static async Task Until(Func<bool> holds, string what = "what is waited for")
+    public static Task Until(Func<bool> holds, string what = "what is waited for") =>
+        Until(() => Task.FromResult(holds()), what);
+
+    /// <summary>The same where it takes a while to ask.</summary>
+    public static async Task Until(Func<Task<bool>> holds, string what = "what is waited for")
     {
-        var began = Stopwatch.StartNew();
-        while (!holds())
-        {
+        for (var began = Stopwatch.StartNew(); !await holds(); await Task.Delay(10))
             if (began.Elapsed > Longest)
                 throw new TimeoutException($"It took over {Longest}: {what}.");
-            await Task.Delay(5);
-        }
     }
 }
