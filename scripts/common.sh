@@ -32,17 +32,22 @@ install_packages() {
   fi
 }
 
-# The server, the API's types made from its document, the page, and all of it published to artifacts/server.
-build_all() {
+# The page's packages and the API's types, as far as they are out of date.
+build_types() {
   install_packages
   if stale "$stamps/server" src Directory.Build.props Directory.Packages.props global.json; then
     say "Building the server …"
     dotnet build src/DashSprout.Server -c Release -v quiet -clp:NoSummary || fail "The server does not build; the errors are above."
     touch "$stamps/server"
   fi
+  [ -e web/src/api/schema.d.ts ] && [ ! openapi/dash-sprout.json -nt web/src/api/schema.d.ts ] || npm run --silent types || fail "The API's types could not be generated."
+}
+
+# The server, the API's types made from its document, the page, and all of it published to artifacts/server.
+build_all() {
+  build_types
   if stale "$stamps/page" openapi web package-lock.json; then
     say "Building the page …"
-    npm run --silent types || fail "The API's types could not be generated."
     npm run --silent build || fail "The page does not build; the errors are above."
     touch "$stamps/page"
     rm -f "$stamps/published"

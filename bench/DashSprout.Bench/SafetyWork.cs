@@ -40,7 +40,7 @@ internal static class SafetyWork
         Row("overlaps follow one saved snippet", "", 40, () =>
         {
             at = (at + 7919) % Count;
-            index = index.Change([at], [placed[at] with { Snippet = Samples.Snippet(at) }]);
+            index = index.Change([placed[at].Id], [placed[at] with { Snippet = Samples.Snippet(at) }]);
             map = map.Follow(index);
         });
         Console.WriteLine();

@@ -257,7 +257,7 @@ public sealed class ChangeLog(Database database)
                     item.Slot.Parent,
                     item.Slot.Position,
                     (item as SnippetItem)?.Version ?? 1,
-                    (whole ? Vault.Kept.Of(vault, item, seals) : Vault.Kept.InBrief(item)).ToString()
+                    (whole ? Vault.KeptDocument.Of(vault, item, seals) : Vault.KeptDocument.InBrief(item)).ToString()
                 );
 
         public Item ToItem(Vault vault, long id, string kind) =>

@@ -130,10 +130,7 @@ public sealed class DataFolder : IDisposable
     {
         checking?.GetAwaiter().GetResult();
         if (Database is not null)
-        {
             Database.Close(Database.Path);
-            Ids.Settle();
-        }
         held.Dispose();
     }
 

@@ -10,8 +10,8 @@ namespace DashSprout.Store;
 /// </summary>
 public sealed class IdMark
 {
-    /// <summary>How many ids are reserved at once.</summary>
-    private const int Ahead = 256;
+    /// <summary>How many ids are reserved at once; those that are not given before the program ends never are.</summary>
+    private const int Ahead = 32;
 
     private readonly string file;
     private readonly Lock gate = new();
@@ -49,14 +49,6 @@ public sealed class IdMark
             if (next > reserved)
                 Write(next + Ahead);
         }
-    }
-
-    /// <summary>The program ends: ids that were reserved and not given are free again.</summary>
-    internal void Settle()
-    {
-        lock (gate)
-            if (next > 0 && next != reserved)
-                Write(next);
     }
 
     private void Write(long upTo)

@@ -38,7 +38,7 @@ public sealed record LoadedItems(
                     .Select(item => new SetAsideItem(
                         item.Id,
                         item.Kind,
-                        Vault.Kept.Shown(item).ToString(),
+                        Vault.KeptDocument.Shown(item).ToString(),
                         "It lies in something that is not there, or in itself."
                     )),
             ]
@@ -325,7 +325,7 @@ internal sealed class ItemRow
             Parent = item.Slot.Parent,
             Position = item.Slot.Position,
             Version = (item as SnippetItem)?.Version ?? 1,
-            Document = Vault.Kept.Of(vault, item).ToString(),
+            Document = Vault.KeptDocument.Of(vault, item).ToString(),
             SavedAt = savedAt,
             FromFile = fromFile,
         };

@@ -30,7 +30,7 @@ internal static class PrivateRows
                 {
                     id,
                     version,
-                    document = Vault.Kept.Sealed(vault, Renamed(document, oldName, name)).ToString(),
+                    document = Vault.KeptDocument.Sealed(vault, Renamed(document, oldName, name)).ToString(),
                 }
             );
         foreach (
@@ -74,7 +74,7 @@ internal static class PrivateRows
         {
             connection.Execute(
                 "UPDATE item SET document = @document WHERE id = @id",
-                new { id, document = Vault.Kept.Sealed(vault, document).ToString() }
+                new { id, document = Vault.KeptDocument.Sealed(vault, document).ToString() }
             );
             connection.Execute("DELETE FROM snippet_text WHERE rowid = @id", new { id });
             Seal(connection, vault, id, "", "");
@@ -101,7 +101,7 @@ internal static class PrivateRows
         foreach (var state in (string[])["Before", "After"])
             if (entry![state] is JsonObject there && (string?)entry["Kind"] == "snippet")
                 there["Document"] = Vault
-                    .Kept.Sealed(vault, Renamed((string)there["Document"]!, oldName, name))
+                    .KeptDocument.Sealed(vault, Renamed((string)there["Document"]!, oldName, name))
                     .ToString();
         return entries.ToJsonString();
     }

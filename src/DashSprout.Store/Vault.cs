@@ -10,7 +10,7 @@ namespace DashSprout.Store;
 /// <summary>
 /// Seals what private snippets hold before it goes to disk: the parts that <see cref="SnippetParts"/> calls secret.
 /// Names, triggers and tags stay readable, so that lists and the bin need no key. Documents of items reach the disk as a
-/// <see cref="Kept"/>, which only the vault makes: what is not sealed cannot be stored by mistake.
+/// <see cref="KeptDocument"/>, which only the vault makes: what is not sealed cannot be stored by mistake.
 /// </summary>
 /// <param name="protect">Makes bytes unreadable for whoever lacks the key.</param>
 /// <param name="unprotect">The way back; throws <see cref="CryptographicException"/> without the key.</param>
@@ -24,16 +24,16 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
     private static ReadOnlySpan<byte> Mark => "\"sealed\":\""u8;
 
     /// <summary>The document of an item as the disk may have it.</summary>
-    public readonly record struct Kept
+    public readonly record struct KeptDocument
     {
         private readonly string? text;
 
-        private Kept(string text) => this.text = text;
+        private KeptDocument(string text) => this.text = text;
 
         /// <summary>The document of an item, its secret parts sealed when it is private.</summary>
         /// <param name="always">Whether they are sealed although it is not private itself, as earlier states of a
         /// private one are.</param>
-        internal static Kept Of(Vault vault, Item item, bool always = false)
+        internal static KeptDocument Of(Vault vault, Item item, bool always = false)
         {
             var document = ItemCodec.Write(item);
             return new(
@@ -44,7 +44,7 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
         }
 
         /// <summary>What is enough to speak of an item: of a snippet nothing that could be secret.</summary>
-        internal static Kept InBrief(Item item) =>
+        internal static KeptDocument InBrief(Item item) =>
             new(
                 item is SnippetItem snippet
                     ? ItemCodec.Write(SnippetParts.InBrief(snippet.Snippet))
@@ -52,11 +52,11 @@ public sealed class Vault(Func<byte[], byte[]> protect, Func<byte[], byte[]> unp
             );
 
         /// <summary>What a person may be shown of an item.</summary>
-        internal static Kept Shown(Item item) =>
+        internal static KeptDocument Shown(Item item) =>
             item is SnippetItem { Snippet.Private: true } ? InBrief(item) : new(ItemCodec.Write(item));
 
         /// <summary>A document that is kept already, sealed now; one that is sealed stays as it is.</summary>
-        internal static Kept Sealed(Vault vault, string kept) => new(vault.Sealing(kept));
+        internal static KeptDocument Sealed(Vault vault, string kept) => new(vault.Sealing(kept));
 
         /// <inheritdoc/>
         public override string ToString() => text ?? throw new InvalidOperationException("No vault made this.");

@@ -286,13 +286,14 @@ public sealed class MirrorApiTests : IDisposable
             Assert.DoesNotContain("secret of the gate", text, StringComparison.Ordinal);
             Assert.DoesNotContain("Gale", text, StringComparison.Ordinal);
         }
-        // What was made private there stays here, and is private here too.
-        Assert.True((bool)(await other.Get($"/api/snippets/{await Id(other, "Gale")}"))["snippet"]!["private"]!);
+        // What was made private there stays here, and is private here too, under a name that tells nothing.
+        const string Hidden = "Private snippet";
+        Assert.True((bool)(await other.Get($"/api/snippets/{await Id(other, Hidden)}"))["snippet"]!["private"]!);
         Assert.Null(await Text(other, "Gate code"));
-        await one.Save(await Id(one, "Gale"), new { @private = false });
+        await one.Save(await Id(one, Hidden), new { @private = false });
         await Meet(one);
         await Meet(other);
-        Assert.False((bool)(await other.Get($"/api/snippets/{await Id(other, "Gale")}"))["snippet"]!["private"]!);
+        Assert.False((bool)(await other.Get($"/api/snippets/{await Id(other, Hidden)}"))["snippet"]!["private"]!);
     }
 
     [Fact]

@@ -150,9 +150,9 @@ public sealed class SnippetPartsTests
             bytes => [.. bytes.Select(unit => (byte)~unit)],
             bytes => [.. bytes.Select(unit => (byte)~unit)]
         );
-        var kept = Vault.Kept.Of(vault, item).ToString();
+        var kept = Vault.KeptDocument.Of(vault, item).ToString();
         Assert.DoesNotContain(Mark, kept, StringComparison.Ordinal);
-        Assert.DoesNotContain(Mark, Vault.Kept.InBrief(item).ToString(), StringComparison.Ordinal);
+        Assert.DoesNotContain(Mark, Vault.KeptDocument.InBrief(item).ToString(), StringComparison.Ordinal);
         Assert.DoesNotContain(Mark, part.Shown(item.Snippet), StringComparison.Ordinal);
         Assert.Equal(item.Snippet, ItemCodec.ReadSnippet(vault.Open(kept)));
         Assert.Equal(part.Secret, SnippetDocument.Of(Samples[key]).Shortened() is var said && Holds(said));

@@ -1,3 +1,5 @@
+using DashSprout.Core.Libraries;
+
 namespace DashSprout.Core.Mirroring;
 
 /// <summary>What a merge comes to.</summary>
@@ -191,9 +193,16 @@ public static class LibraryMerge
             own is SharedSnippet { Snippet.Private: false } snippet && !wasHidden.Contains(own.Key)
                 ? snippet with
                 {
-                    Snippet = snippet.Snippet with { Private = true },
+                    Snippet = PrivateName.Hide(snippet.Snippet with { Private = true }, name => IsTaken(own, name)),
                 }
                 : own;
+
+        private bool IsTaken(SharedEntry own, string name) =>
+            mine
+                .Entries.Concat(theirs.Entries)
+                .Any(other =>
+                    other.Parent == own.Parent && other.Name.Equals(name, StringComparison.OrdinalIgnoreCase)
+                );
 
         private SharedEntry Both(string key, SharedEntry own, SharedEntry other)
         {

@@ -68,17 +68,18 @@ internal sealed class Learner : IHeldData, IWorksBehind
             Learn
         )
         {
-            Last = () => Learn(CancellationToken.None),
+            Last = async () =>
+            {
+                await Learn(CancellationToken.None);
+                await Written();
+            },
         };
         Works =
         [
             learning,
             new WorkBehind("What was learned", "Keeps what was learned, sealed, and forgets what is old.", Round, _ =>
                 Written()
-            )
-            {
-                Last = Written,
-            },
+            ),
         ];
         // The letters of the language are looked at when something is to be learned first.
         var following = new Following { Typed = Wanted, Missed = Miss };

@@ -8,11 +8,14 @@ const words: Record<SaveState, string> = {
   away: "Kept in this browser, not saved yet",
 };
 
-/** Whether what stands here is saved, always in sight. */
-export function SaveMark({ state, why }: { state: SaveState; why: string | undefined }) {
+/**
+ * Whether what stands here is saved, always in sight.
+ * @param kept Whether unsaved work outlives the page: what is private does not.
+ */
+export function SaveMark({ state, why, kept }: { state: SaveState; why: string | undefined; kept: boolean }) {
   return (
     <span className={`save-mark ${state}`} role="status" title={state === "away" ? why : undefined}>
-      {words[state]}
+      {state === "away" && !kept ? "Not saved yet; leave this page open" : words[state]}
       {state === "away" && why && <span className="save-why soft"> {why}</span>}
     </span>
   );

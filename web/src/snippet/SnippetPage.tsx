@@ -119,7 +119,7 @@ export function SnippetPage({ loaded, onMade }: Props) {
             Earlier versions
           </button>
         )}
-        <SaveMark state={saver.state} why={saver.why} />
+        <SaveMark state={saver.state} why={saver.why} kept={!saver.wouldLose} />
       </nav>
       <h1 className="visually-hidden">{draft.name || "New snippet"}</h1>
       <Input

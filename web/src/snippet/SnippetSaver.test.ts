@@ -17,6 +17,7 @@ class TestServer implements SaverSurroundings {
   mode: "saves" | "refuses" | "away" | "gone" | "hangs" = "saves";
   full = false;
   asked = 0;
+  version = 1;
   work: Unsaved | undefined;
   private release: (() => void) | undefined;
 
@@ -39,6 +40,8 @@ class TestServer implements SaverSurroundings {
   kept = (): Unsaved | undefined => this.work;
 
   told = (): void => undefined;
+
+  look = async (): Promise<SnippetAnswer> => ({ ...answer(this.text), version: this.version });
 
   answerNow(): void {
     this.release?.();
@@ -153,7 +156,14 @@ test("a new snippet has its id once it is made, and its unsaved work moves on wi
   const fresh = new SnippetSaver(
     -1,
     { ...answer(""), id: 0 },
-    { send: server.send, keep: server.keep, kept: server.kept, told: server.told, made: (...ids) => made.push(ids) },
+    {
+      send: server.send,
+      keep: server.keep,
+      kept: server.kept,
+      told: server.told,
+      look: server.look,
+      made: (...ids) => made.push(ids),
+    },
   );
   await vi.advanceTimersByTimeAsync(1000);
   expect(server.asked).toBe(0);
@@ -182,4 +192,17 @@ test("a new snippet's changes are based on the name that the server gave it", ()
   expect(basedOn({ before: { text: "" }, after: { text: "x" } }, { name: "New snippet 2" }).before).toEqual({
     text: "",
   });
+});
+
+test("an answer from before the last save is asked again, and one after a restored backup is taken", async () => {
+  server.version = 5;
+  saver.arrive({ ...answer("fifth"), version: 5 });
+  server.text = "fifth";
+  saver.arrive({ ...answer("fourth"), version: 4 });
+  await vi.runAllTimersAsync();
+  expect(saver.current.draft.text).toBe("fifth");
+  [server.text, server.version] = ["restored", 2];
+  saver.arrive({ ...answer("restored"), version: 2 });
+  await vi.runAllTimersAsync();
+  expect(saver.current.draft.text).toBe("restored");
 });

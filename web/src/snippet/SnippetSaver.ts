@@ -35,6 +35,8 @@ export interface SaverSurroundings {
   /** Keeps unsaved work, or forgets it; false when it cannot be kept. */
   keep: (id: number, work: Unsaved | undefined) => boolean;
   kept: (id: number) => Unsaved | undefined;
+  /** Asks for the snippet as it is kept now. */
+  look: (id: number) => Promise<SnippetAnswer>;
   told: (id: number, answer: SnippetAnswer, said: string | undefined) => void;
   /** A new snippet was made, and has another id from now on. */
   made?: (before: number, id: number) => void;
@@ -101,8 +103,32 @@ export class SnippetSaver {
   arrive(answer: SnippetAnswer): void {
     // What is under way answers itself; what was known of a snippet before it was made is old.
     if (this.running || answer.id !== this.saving.answer.id) return;
+    if (answer.version < this.saving.answer.version) return void this.doubt();
     this.set(arrived(this.saving, answer));
     this.later(0);
+  }
+
+  /** An answer that is older than what is known was asked for before the last save, or a backup was restored: it is asked again. */
+  private async doubt(): Promise<void> {
+    const before = this.saving.answer;
+    try {
+      const answer = await this.around.look(this.id);
+      if (this.running || this.saving.answer !== before) return;
+      this.set(arrived(this.saving, answer));
+      this.later(0);
+    } catch (error) {
+      // Whoever shows the snippet is told why it cannot be had.
+      if (!(error instanceof ApiError)) throw error;
+    }
+  }
+
+  /** Goes on with unsaved work of a tab that was closed; false while there is some here. */
+  takeUp(work: Unsaved): boolean {
+    if (this.running || unsavedParts(this.saving).length > 0) return false;
+    const taken = takenUp(this.saving.answer, work);
+    this.set({ ...taken, generation: this.saving.generation + 1 });
+    this.later(0);
+    return true;
   }
 
   keepMine = (part: string): void => {
@@ -175,6 +201,9 @@ export class SnippetSaver {
 
 const inBrowser: Pick<SaverSurroundings, "keep" | "kept"> = { keep: keepUnsaved, kept: unsavedOf };
 
+const look = (id: number): Promise<SnippetAnswer> =>
+  unwrap(api.GET("/api/snippets/{id}", { params: { path: { id } } }));
+
 const savers = new Map<number, SnippetSaver>();
 
 /** The saver of a snippet: the one that is at work already, or a new one for what is kept. */
@@ -193,6 +222,7 @@ export function saverOf(id: number, answer: SnippetAnswer, told: SaverSurroundin
   };
   const saver = new SnippetSaver(id, answer, {
     ...inBrowser,
+    look,
     send,
     told,
     made: (before, now) => {
@@ -219,7 +249,7 @@ export const newSnippet = (place: number | undefined): Promise<SnippetAnswer> =>
 
 /** What is known of the snippet of unsaved work; of one that was never made, what its place is. */
 export async function answerFor(id: number): Promise<SnippetAnswer> {
-  if (id > 0) return await unwrap(api.GET("/api/snippets/{id}", { params: { path: { id } } }));
+  if (id > 0) return await look(id);
   const place = inBrowser.kept(id)?.place;
   try {
     return await newSnippet(place ?? undefined);
@@ -240,7 +270,8 @@ export function letGo(saver: SnippetSaver): void {
 
 /** Ids of the snippets with unsaved work of an earlier visit. */
 export async function withUnsavedWork(): Promise<number[]> {
-  await takeOverUnsaved();
+  // A snippet that is open here goes on with it, unless it has unsaved work of its own.
+  await takeOverUnsaved((id, work) => savers.get(id)?.takeUp(work) ?? true);
   return unsavedIds().filter((id) => !savers.has(id));
 }
 

@@ -36,24 +36,24 @@ export const unsavedIds = (): number[] =>
 /**
  * Takes over the unsaved work of tabs that were closed: each by one of those that are open, and one at a time for each snippet.
  * A tab holds a lock of the browser's as long as it is there; where the browser has none, all others count as closed.
+ * @param take Told of each that is taken over; false when this tab cannot take it now, and then it stays where it is.
  */
-export async function takeOverUnsaved(): Promise<void> {
+export async function takeOverUnsaved(take: (id: number, work: Unsaved) => boolean = () => true): Promise<void> {
   await here;
   const { locks } = navigator as Partial<Pick<Navigator, "locks">>;
   const open = new Set((await locks?.query())?.held?.map((lock) => lock.name) ?? []);
+  const move = (key: string, id: number) => {
+    const work = readKept(key) as Unsaved | undefined;
+    if (!work || localStorage.getItem(keyOf(tab, id)) !== null || !take(id, work)) return;
+    keepUnsaved(id, work);
+    localStorage.removeItem(key);
+  };
   for (const { owner, id, key } of kept()) {
-    if (owner === tab || open.has(lockOf(owner)) || localStorage.getItem(keyOf(tab, id)) !== null) continue;
+    if (owner === tab || open.has(lockOf(owner))) continue;
     // Of two tabs that look at the same time, one has the lock.
     if (locks) await locks.request(lockOf(owner), { ifAvailable: true }, (lock) => lock && move(key, id));
     else move(key, id);
   }
-}
-
-function move(key: string, id: number): void {
-  const work = localStorage.getItem(key);
-  if (work === null) return;
-  localStorage.setItem(keyOf(tab, id), work);
-  localStorage.removeItem(key);
 }
 
 function kept(): { owner: string; id: number; key: string }[] {

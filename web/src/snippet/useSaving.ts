@@ -4,9 +4,8 @@ import { keys, librariesChanged, queryClient } from "../api/queries";
 import { toast } from "../frame/toasts";
 import { idOfNew, letGo, saverOf, type SnippetSaver } from "./SnippetSaver";
 
-/** A snippet has been saved: what is still on its way was asked for before. */
+/** A snippet has been saved. */
 export const told = (id: number, answer: SnippetAnswer, said: string | undefined): void => {
-  void queryClient.cancelQueries({ queryKey: keys.snippet(id) }, { revert: false });
   queryClient.setQueryData(keys.snippet(id), answer);
   if (said) toast(said, { seconds: 10 });
   void librariesChanged();
