@@ -28,13 +28,17 @@ public sealed class MediaStore(Database database, TimeProvider clock)
         );
 
     /// <summary>A picture; null when there is none of that id, or its key is not here.</summary>
-    public PictureData? Get(string id)
+    public PictureData? Get(string id) => Get(id, out _);
+
+    /// <summary>A picture, and whether it is sealed, since only private snippets show it.</summary>
+    public PictureData? Get(string id, out bool isSealed)
     {
         using var connection = database.Open();
         var row = connection.QuerySingleOrDefault<(string Type, byte[] Bytes, bool Sealed)?>(
             "SELECT type, bytes, sealed FROM media WHERE id = @id",
             new { id }
         );
+        isSealed = row?.Sealed ?? false;
         return row is { } kept && (kept.Sealed ? database.Vault.OpenWhole(kept.Bytes) : kept.Bytes) is { } bytes
             ? new PictureData(kept.Type, bytes)
             : null;

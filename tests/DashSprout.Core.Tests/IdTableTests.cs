@@ -40,7 +40,7 @@ public sealed class IdTableTests
                     Assert.Null(table.Find(-1));
                     Assert.Null(table.Find(long.MaxValue));
                 },
-                iter: 300
+                iter: Depth.Of(300)
             );
 
     [Fact]

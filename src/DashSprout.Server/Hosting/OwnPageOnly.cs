@@ -42,6 +42,9 @@ internal static class OwnPageOnly
     /// <summary>The headers that every answer has, a problem's as well.</summary>
     public static void Protect(HttpResponse response)
     {
+        // What the program answers may be private, and no browser keeps it on disk; what may be kept says so itself.
+        if (response.HttpContext.Request.Path.StartsWithSegments("/api"))
+            response.Headers.CacheControl = "no-store";
         response.Headers.XContentTypeOptions = "nosniff";
         response.Headers["Referrer-Policy"] = "no-referrer";
         response.Headers["Cross-Origin-Resource-Policy"] = "same-origin";

@@ -23,13 +23,15 @@ internal static class MediaEndpoints
 
         api.MapGet("/media/{id}", (string id, MediaStore store, HttpResponse response) =>
             {
-                if (store.Get(id) is not { } media)
+                if (store.Get(id, out var isSealed) is not { } media)
                     return Results.Problem(
                         "There is no picture of this id.",
                         statusCode: StatusCodes.Status404NotFound,
                         title: "Not found"
                     );
-                response.Headers.CacheControl = "private, max-age=31536000, immutable";
+                // One that only private snippets show stays out of the browser's store too.
+                if (!isSealed)
+                    response.Headers.CacheControl = "private, max-age=31536000, immutable";
                 return Results.Bytes(media.Bytes, media.Type);
             })
             .ExcludeFromDescription();

@@ -192,7 +192,7 @@ public sealed class BodyTests
                     var read = Markdig.Markdown.ToHtml(Writers.Markdown(flow).Text, Pipeline).Trim();
                     Assert.Equal($"<p>{Html(text)}</p>", read);
                 },
-                iter: 20_000
+                iter: Depth.Of(20_000)
             );
 
         var letter = Flow(
@@ -283,7 +283,7 @@ public sealed class BodyTests
                 Assert.Equal(written, BodyWriter.Write(read));
                 Assert.Equal(tree, read);
             },
-            iter: 10_000
+            iter: Depth.Of(10_000)
         );
     }
 

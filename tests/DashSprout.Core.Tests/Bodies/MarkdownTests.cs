@@ -41,7 +41,7 @@ public sealed class MarkdownTests
 
     [Fact]
     public void Every_body_is_read_back_with_the_same_words_and_formatting() =>
-        BodyTrees.OfWords.Sample(SaysTheSame, iter: 20_000);
+        BodyTrees.OfWords.Sample(SaysTheSame, iter: Depth.Of(20_000));
 
     [Theory]
     [InlineData("<p><strong>Note:</strong>text</p>", "<strong>Note:</strong>text")]

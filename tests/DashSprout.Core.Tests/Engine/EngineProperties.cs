@@ -44,7 +44,7 @@ public sealed class EngineProperties
                     var result = Index(snippets).Keys(keys);
                     Assert.Equal(Replay(keys, result.Firings), result.Text);
                 },
-                iter: 20_000
+                iter: Depth.Of(20_000)
             );
 
     [Fact]
@@ -56,7 +56,7 @@ public sealed class EngineProperties
                     var index = Index(snippets);
                     Assert.Equal(index.Keys(keys).Text, index.Keys(keys).Text);
                 },
-                iter: 2_000
+                iter: Depth.Of(2_000)
             );
 
     [Fact]
@@ -70,7 +70,7 @@ public sealed class EngineProperties
                 {
                     Assert.Equal(text, TriggerIndex.Empty.Type(text).Text);
                 },
-                iter: 5_000
+                iter: Depth.Of(5_000)
             );
 
     /// <summary>Longest match first, whatever else is defined.</summary>
@@ -91,7 +91,7 @@ public sealed class EngineProperties
                     if (part != whole && !whole[..^1].Contains(part, StringComparison.Ordinal))
                         Assert.Equal("part+", result.Text[^5..]);
                 },
-                iter: 500
+                iter: Depth.Of(500)
             );
 
     private static Gen<string> OneOf(params string[] choices) =>

@@ -144,7 +144,7 @@ public sealed class GivingWayTests
                     );
                     Assert.Equal(wanted, givesWay);
                 },
-                iter: 3_000
+                iter: Depth.Of(3_000)
             );
     }
 }

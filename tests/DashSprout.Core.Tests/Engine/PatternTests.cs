@@ -52,7 +52,7 @@ public sealed class PatternTests
                         Assert.Equal(each.Order(StringComparer.Ordinal), together.Order(StringComparer.Ordinal));
                     }
                 },
-                iter: 300
+                iter: Depth.Of(300)
             );
 
     [Fact]

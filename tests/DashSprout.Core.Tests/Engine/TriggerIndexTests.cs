@@ -36,7 +36,7 @@ public sealed class TriggerIndexTests
                     Assert.Equal(wanted, grown.Type(text).Text);
                     Assert.Equal(wanted, changed.Type(text).Text);
                 },
-                iter: 5_000
+                iter: Depth.Of(5_000)
             );
 
     [Fact]
@@ -104,7 +104,7 @@ public sealed class TriggerIndexTests
                     Assert.Equal(Paths(wanted.Off), Paths(edited.Off));
                     Assert.Equal(wanted.All.Count(), edited.All.Count());
                 },
-                iter: 2_000
+                iter: Depth.Of(2_000)
             );
 
     private static IEnumerable<string> Paths(TrieNode node, string way = "") =>

@@ -65,7 +65,7 @@ internal static class HostModel
         Gen<Snippet[]> snippets,
         Action<Snippet[], string[]> check,
         int times = 10_000
-    ) => Gen.Select(snippets, keys).Sample(check, iter: times);
+    ) => Gen.Select(snippets, keys).Sample(check, iter: Depth.Of(times));
 
     public static Gen<string> OneOf(params string[] choices) =>
         Gen.Int[0, choices.Length - 1].Select(at => choices[at]);

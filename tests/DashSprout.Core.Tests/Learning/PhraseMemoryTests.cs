@@ -233,6 +233,6 @@ public sealed class PhraseMemoryTests
                         return count;
                     }
                 },
-                iter: 2000
+                iter: Depth.Of(2000)
             );
 }

@@ -190,7 +190,7 @@ public sealed class SproutTests
                     static HashSet<string> Runs(string text) =>
                         [.. text.Split(' ').Zip(text.Split(' ').Skip(1), (first, second) => $"{first} {second}")];
                 },
-                iter: 2000
+                iter: Depth.Of(2000)
             );
 
     [Fact]

@@ -48,7 +48,7 @@ public sealed class CatalogueTests
                         Assert.Equal(list, shelf.Names("Berths"));
                     }
                 },
-                iter: 200
+                iter: Depth.Of(200)
             );
 
     [Fact]

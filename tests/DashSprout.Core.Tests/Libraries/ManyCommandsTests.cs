@@ -224,7 +224,7 @@ public sealed class ManyCommandsTests
                         shelf.Turn(done[at], back: true);
                     Assert.Equal(names, Names(shelf.Now));
                 },
-                iter: 300
+                iter: Depth.Of(300)
             );
 
         static string Names(Catalogue now) =>

@@ -18,7 +18,7 @@ public sealed class MachinesTests
     [InlineData(2, true)]
     [InlineData(3, true)]
     public void They_agree_in_the_end_and_lose_nothing(int machines, bool losingWrites) =>
-        Gen.Int.Positive.Sample(seed => new Play(new Random(seed), machines, losingWrites).Run(), iter: 250);
+        Gen.Int.Positive.Sample(seed => new Play(new Random(seed), machines, losingWrites).Run(), iter: Depth.Of(250));
 
     private sealed class Machine(string name, SharedLibrary own)
     {

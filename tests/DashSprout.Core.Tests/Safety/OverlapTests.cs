@@ -205,7 +205,7 @@ public sealed class OverlapTests
 
                     static TriggerIndex Alone(ActiveTrigger trigger) => TriggerIndex.Of([trigger.Placed]);
                 },
-                iter: 3_000
+                iter: Depth.Of(3_000)
             );
 
     [Fact]
@@ -233,7 +233,7 @@ public sealed class OverlapTests
                     static (OverlapKind, ActiveTrigger?, ActiveTrigger) Pair(Overlap overlap) =>
                         (overlap.Kind, overlap.Winner, overlap.Loser);
                 },
-                iter: 1_000
+                iter: Depth.Of(1_000)
             );
 
     /// <summary>After any edit the map that followed says what a map made anew says.</summary>
@@ -255,7 +255,7 @@ public sealed class OverlapTests
                         $"{overlap.Kind} {overlap.Winner?.Placed.Id} {overlap.Loser.Placed.Id} "
                         + $"{string.Join(' ', overlap.Witness.Steps)} {overlap.Witness.Text}";
                 },
-                iter: 1_000
+                iter: Depth.Of(1_000)
             );
 
     private static readonly Gen<Snippet> Snippets =
@@ -299,7 +299,7 @@ public sealed class OverlapTests
     /// </summary>
     [Theory(Timeout = 600_000)]
     [InlineData(400)]
-    [InlineData(2000)]
+    [InlineData(1200)]
     public async Task One_abbreviation_many_times(int times)
     {
         await Task.Run(() => { }, TestContext.Current.CancellationToken);

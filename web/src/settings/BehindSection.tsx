@@ -42,7 +42,7 @@ export function BehindSection() {
 
 function stands({ state, failures, fault, nextAt }: WorkAnswer) {
   if (state === "working") return "at work";
-  if (state !== "failing") return "waits";
+  if (state !== "failing") return "ready";
   return (
     <>
       <strong className="fault">{failures === 1 ? "failed" : `failed ${failures} times in a row`}</strong>
