@@ -127,6 +127,7 @@ builder.Services.AddSingleton<Housekeeping>();
 
 // What is held of the data file, in the order in which it is opened and gives way to a backup.
 builder.Services.AddHeldData<MirroredLibraries>();
+builder.Services.AddHeldData<ImportDesk>();
 builder.Services.AddHeldData<Learner>();
 builder.Services.AddHeldData<SavingsLog>();
 builder.Services.AddHeldData<FiringLog>();

@@ -77,7 +77,7 @@ public sealed class SessionTests
             Thread.Sleep(300);
             desk.Keyboard.Type(" est ");
             Assert.Equal("forest  x EST ", editor.Saved());
-            Assert.NotNull(sightings.Caret());
+            await Until("the place of the caret", () => sightings.Caret() is not null);
             sightings.End();
         });
 

@@ -3,6 +3,7 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Safety;
+using DashSprout.Server.Data;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Safety;
@@ -21,7 +22,7 @@ internal sealed class ImportDesk(
     BackupStore backups,
     TimeProvider clock,
     ILogger<ImportDesk> log
-)
+) : IHeldData
 {
     private const int Most = 3,
         MostLines = 300,
@@ -29,6 +30,7 @@ internal sealed class ImportDesk(
         MisfireWords = 5;
 
     private readonly ConcurrentDictionary<string, Import> imports = new();
+    private readonly Lock bringing = new();
 
     /// <summary>Takes a file and begins to look at it.</summary>
     public Import Open(
@@ -66,6 +68,15 @@ internal sealed class ImportDesk(
             import.Work?.Cancel();
     }
 
+    public void Open() { }
+
+    /// <summary>What is looked at is planned anew when it is brought in, on what holds then.</summary>
+    public void Replace(Action replace)
+    {
+        lock (bringing)
+            replace();
+    }
+
     /// <summary>Brings a file in, as one change.</summary>
     public Imported Bring(Import import)
     {
@@ -74,18 +85,21 @@ internal sealed class ImportDesk(
         // Tried first, so that a file that is refused leaves no backup behind.
         catalog.Try((now, id) => Plan(now, id, contents).Change);
         backups.Make(BackupReason.BeforeImport, clock.GetUtcNow());
-        media.Add(contents.Pictures);
         Planned? planned = null;
-        catalog.Do(
-            (now, id) =>
-            {
-                planned = Plan(now, id, contents);
-                return planned.Change;
-            },
-            fromFile: true
-        );
-        if (contents is ImportContents.Given own)
-            own.Done(planned!.Change);
+        lock (bringing)
+        {
+            media.Add(contents.Pictures);
+            catalog.Do(
+                (now, id) =>
+                {
+                    planned = Plan(now, id, contents);
+                    return planned.Change;
+                },
+                fromFile: true
+            );
+            if (contents is ImportContents.Given own)
+                own.Done(planned!.Change);
+        }
         Close(import.Id);
         var snippets = planned!
             .Change.Items.SelectMany(item => item.Below.Append(item.After))

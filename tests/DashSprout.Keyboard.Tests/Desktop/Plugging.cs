@@ -17,7 +17,7 @@ internal static unsafe partial class Plugging
     /// <summary>Takes the hardware keyboard out, or puts it in.</summary>
     public static void Plug(string display, bool plugged)
     {
-        using var connection = XConnection.Open(display);
+        using var connection = Opened(display);
         var value = (byte)(plugged ? 1 : 0);
         XIChangeProperty(
             connection.Display,
@@ -32,10 +32,29 @@ internal static unsafe partial class Plugging
         connection.Sync();
     }
 
+    /// <summary>A connection of its own; a display that is busy may not answer at once.</summary>
+    private static XConnection Opened(string display)
+    {
+        XConnection? connection = null;
+        Wait.Until($"the display {display}", () =>
+        {
+            try
+            {
+                connection = XConnection.Open(display);
+                return true;
+            }
+            catch (LinkException)
+            {
+                return false;
+            }
+        });
+        return connection!;
+    }
+
     /// <summary>Adds a second pair of pointer and keyboard.</summary>
     public static void AddSeat(string display)
     {
-        using var connection = XConnection.Open(display);
+        using var connection = Opened(display);
         var name = Marshal.StringToCoTaskMemUTF8("Second");
         var change = new AddedMaster
         {
@@ -52,7 +71,7 @@ internal static unsafe partial class Plugging
     /// <summary>Takes it away again.</summary>
     public static void RemoveSeat(string display)
     {
-        using var connection = XConnection.Open(display);
+        using var connection = Opened(display);
         var change = new RemovedMaster
         {
             Type = RemoveMaster,
@@ -70,7 +89,7 @@ internal static unsafe partial class Plugging
     {
         const uint core = 0x100,
             sticky = 1 << 3;
-        using var connection = XConnection.Open(display);
+        using var connection = Opened(display);
         _ = XkbChangeEnabledControls(connection.Display, core, sticky, sticky);
         connection.Sync();
     }
