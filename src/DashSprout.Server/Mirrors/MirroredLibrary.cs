@@ -295,9 +295,15 @@ internal sealed class MirroredLibrary(
             Note("A picture has not come yet, or is not in the folder.");
     }
 
-    /// <summary>Writes what the file is to hold, and remembers what both sides know then.</summary>
+    /// <summary>
+    /// Remembers what both sides know then, and writes what the file is to hold: in this order, so that a machine that is
+    /// killed in between knows its own hand in what it finds.
+    /// </summary>
     private void Write(MirrorMeeting meeting, bool gone)
     {
+        IReadOnlyList<MirrorState> states = [.. MirrorMeeting.Thinned([.. known!, .. meeting.Learned.Except(known!)])];
+        store.Keep(Record, keysChanged ? Keys() : null, known!, states);
+        (known, keysChanged) = (states, false);
         if ((meeting.Write ?? (gone ? meeting.Learned[0] : null)) is { } write)
         {
             foreach (
@@ -319,8 +325,7 @@ internal sealed class MirroredLibrary(
             folder.Delete(copy);
             Note($"What the copy “{copy}” had is in the library now; the copy is gone.");
         }
-        IReadOnlyList<MirrorState> states = [.. MirrorMeeting.Thinned([.. known!, .. meeting.Learned.Except(known!)])];
-        var next = Record with
+        Record = Record with
         {
             Undecided = meeting.Conflicts,
             Decided =
@@ -330,8 +335,7 @@ internal sealed class MirroredLibrary(
                 ),
             ],
         };
-        store.Keep(next, keysChanged ? Keys() : null, known!, states);
-        (Record, known, keysChanged) = (next, states, false);
+        store.Keep(Record);
     }
 
     private void Unsettled(MirrorMeeting meeting, IReadOnlyList<FoundMirror> found)
