@@ -100,14 +100,16 @@ test("a snippet that becomes private gets a neutral name where its own came from
   await expect(page.getByText("4111")).toHaveCount(0);
 });
 
-test("nothing of a private snippet stays in the browser's profile, saved or not", async ({}, { project }) => {
+test("nothing of a private snippet stays in the browser's profile, saved or not", async () => {
   const profile = mkdtempSync(join(tmpdir(), "dash-sprout-profile-"));
   try {
     await server.addLibrary("Berths", [
       { name: "Gate", text: "zqheron41", note: "zqheron42", private: true },
       { name: "Open", text: "zqtern43" },
     ]);
-    const browser = await chromium.launchPersistentContext(profile, { ...project.use.launchOptions });
+    const browser = await chromium.launchPersistentContext(profile, {
+      ...test.info().project.use.launchOptions,
+    });
     const page = await browser.newPage();
     const field = page.getByRole("textbox", { name: "What goes in" });
     for (const name of ["Open", "Gate"]) {
