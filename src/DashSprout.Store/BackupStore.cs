@@ -141,7 +141,9 @@ public sealed class BackupStore(DataFolder folder)
     /// Puts everything in a backup in the place of everything there is. It happens whole or not at all.
     /// </summary>
     /// <param name="nextId">The first id that may be given afterwards: none is given twice.</param>
-    public void Restore(string name, long nextId)
+    /// <param name="before">What is remembered together with it, where it is to be undone: what it is called in the
+    /// list of changes, and the backup of what there was.</param>
+    public void Restore(string name, long nextId, (string What, Backup Backup, DateTimeOffset At)? before = null)
     {
         var restoring = Path.Combine(folder.Path, $"restoring-{Guid.NewGuid():N}{HalfMade}");
         try
@@ -155,6 +157,9 @@ public sealed class BackupStore(DataFolder folder)
             using var source = new SqliteConnection($"Data Source={restoring};Pooling=False");
             source.Open();
             ItemStore.BeginIdsAt(source, nextId);
+            // Written before it is put in place: afterwards nothing may go wrong.
+            if (before is { } was)
+                ChangeLog.Restored(source, was.What, was.Backup.Name, was.At);
             using var target = folder.Database.Open();
             Patiently(() => source.BackupDatabase(target));
         }

@@ -95,14 +95,10 @@ public sealed class ChangeLog(Database database)
             return true;
         });
 
-    /// <summary>Remembers that a backup was restored.</summary>
+    /// <summary>Remembers in a file that is to be restored that it was.</summary>
     /// <param name="before">The backup that was made before, which undoing brings back.</param>
-    public void Restored(string what, string before, DateTimeOffset now) =>
-        database.InTransaction(connection =>
-        {
-            Insert(connection, what, "[]", before, now);
-            return true;
-        });
+    internal static void Restored(SqliteConnection connection, string what, string before, DateTimeOffset now) =>
+        Insert(connection, what, "[]", before, now);
 
     /// <summary>The last changes, the latest first.</summary>
     public IReadOnlyList<LoggedChange> Last()

@@ -87,6 +87,7 @@ internal static class Migrations
         using var connection = new SqliteConnection(connectionString);
         connection.Open();
         PrivateRows.SealAll(connection, vault);
+        PictureSeals.SealAll(connection, vault);
     }
 
     /// <summary>A migration as people call it: <c>0005_items</c>.</summary>

@@ -23,8 +23,24 @@ internal static class PictureSeals
             .SelectMany(item => item.Snippet.Bodies)
             .SelectMany(PictureData.In)
             .ToHashSet();
+        // What the change itself shows openly need not be looked for, however many came at once.
+        var open = change
+            .Items.SelectMany(item => item.Below.Append(item.After))
+            .OfType<SnippetItem>()
+            .Where(item => !item.Snippet.Private)
+            .SelectMany(item => item.Snippet.Bodies)
+            .SelectMany(PictureData.In)
+            .ToHashSet();
         foreach (var id in changed)
-            Set(connection, vault, id, sealing: !IsShownOpenly(connection, id));
+            Set(connection, vault, id, sealing: !open.Contains(id) && !IsShownOpenly(connection, id));
+    }
+
+    /// <summary>Seals the pictures of a file from before there was sealing that only private snippets show.</summary>
+    public static void SealAll(SqliteConnection connection, Vault vault)
+    {
+        foreach (var id in connection.Query<string>("SELECT id FROM media WHERE NOT sealed").ToList())
+            if (!IsShownOpenly(connection, id))
+                Set(connection, vault, id, sealing: true);
     }
 
     /// <summary>

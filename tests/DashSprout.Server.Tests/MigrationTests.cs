@@ -150,6 +150,27 @@ public sealed class MigrationTests : IDisposable
         Assert.Equal(2, new BackupStore(data).Make(BackupReason.Asked, DateTimeOffset.UnixEpoch).Libraries);
     }
 
+    /// <summary>A picture of before there was sealing is sealed when only a private snippet shows it.</summary>
+    [Fact]
+    public void Pictures_of_private_snippets_are_sealed_when_a_file_is_brought_up_to_date()
+    {
+        using (var connection = Old(11))
+            connection.Execute(
+                """
+                INSERT INTO media VALUES ('aa', 'image/png', CAST('hidden quay' AS BLOB)), ('bb', 'image/png', CAST('open quay' AS BLOB));
+                INSERT INTO item (id, kind, parent_id, position, document, saved_at) VALUES
+                  (1, 'library', NULL, 1, '{"name":"Berths"}', ''),
+                  (2, 'snippet', 1, 1, '{"name":"a","private":true,"body":"<p><img src=\"media:aa\"></p>"}', ''),
+                  (3, 'snippet', 1, 2, '{"name":"b","body":"<p><img src=\"media:bb\"></p>"}', '');
+                """
+            );
+        using var data = DataFolder.Open(folder.FullName, "a test", DateTimeOffset.UnixEpoch, DataKeys.In);
+        var media = new MediaStore(data.Database, TimeProvider.System);
+        Assert.Equal("hidden quay", Encoding.UTF8.GetString(media.Get("aa", out var hidden)!.Bytes));
+        Assert.Equal("open quay", Encoding.UTF8.GetString(media.Get("bb", out var open)!.Bytes));
+        Assert.Equal((true, false), (hidden, open));
+    }
+
     /// <summary>Each step, with the numbers that programs of that time wrote beside the journal.</summary>
     public static TheoryData<int, int> Steps()
     {

@@ -23,13 +23,7 @@ internal interface IHeldData
 /// by a backup, as one, in the order in which the program names it; the catalogue, which everything else goes by, is
 /// the innermost.
 /// </summary>
-internal sealed class DataSession(
-    BackupStore backups,
-    ChangeLog log,
-    Catalog catalog,
-    IEnumerable<IHeldData> held,
-    TimeProvider clock
-)
+internal sealed class DataSession(BackupStore backups, Catalog catalog, IEnumerable<IHeldData> held, TimeProvider clock)
 {
     private readonly IReadOnlyList<IHeldData> all = [.. held];
     private readonly Lock gate = new();
@@ -56,8 +50,7 @@ internal sealed class DataSession(
                 catalog.Replace(nextId =>
                 {
                     before = backups.Make(BackupReason.BeforeRestore, clock.GetUtcNow());
-                    backups.Restore(name, nextId);
-                    log.Restored(what, before.Name, clock.GetUtcNow());
+                    backups.Restore(name, nextId, (what, before, clock.GetUtcNow()));
                 });
             foreach (var one in all.Reverse())
             {
