@@ -1,4 +1,7 @@
-import { expect, test, type Page } from "@playwright/test";
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
+import { tmpdir } from "node:os";
+import { join } from "node:path";
+import { chromium, expect, test, type Page } from "@playwright/test";
 import { OwnServer } from "./server";
 
 /** What is typed into a snippet's page is saved, whatever happens beside it. */
@@ -95,4 +98,41 @@ test("a snippet that becomes private gets a neutral name where its own came from
   await page.goto(server.url);
   await expect(page.locator(".table-body [role=row]").filter({ hasText: "Private snippet" }).first()).toBeVisible();
   await expect(page.getByText("4111")).toHaveCount(0);
+});
+
+test("nothing of a private snippet stays in the browser's profile, saved or not", async () => {
+  const profile = mkdtempSync(join(tmpdir(), "dash-sprout-profile-"));
+  try {
+    await server.addLibrary("Berths", [
+      { name: "Gate", text: "zqheron41", note: "zqheron42", private: true },
+      { name: "Open", text: "zqtern43" },
+    ]);
+    const browser = await chromium.launchPersistentContext(profile, {
+      ...test.info().project.use.launchOptions,
+    });
+    const page = await browser.newPage();
+    // Leaving asks, since nothing of it is kept.
+    page.on("dialog", (dialog) => void dialog.accept());
+    const field = page.getByRole("textbox", { name: "What goes in" });
+    for (const name of ["Open", "Gate"]) {
+      await page.goto(server.url);
+      await page.locator(".table-body [role=row]").filter({ hasText: name }).first().dblclick();
+      await expect(field.or(page.getByRole("button", { name: "Show them" }))).toBeVisible();
+    }
+    await page.getByRole("button", { name: "Show them" }).click();
+    await expect(field).toHaveValue("zqheron41");
+    await server.kill();
+    await field.fill("zqheron44");
+    await expect(page.getByText("Not saved yet; leave this page open")).toBeVisible();
+    await page.close({ runBeforeUnload: false });
+    await browser.close();
+    const files = readdirSync(profile, { recursive: true, withFileTypes: true }).filter((file) => file.isFile());
+    const marks = files.flatMap((file) => {
+      const text = readFileSync(join(file.parentPath, file.name), "latin1");
+      return /zqheron\d+|z\0q\0h\0e\0r\0o\0n/.test(text) ? [file.name] : [];
+    });
+    expect(marks).toEqual([]);
+  } finally {
+    rmSync(profile, { recursive: true, force: true });
+  }
 });

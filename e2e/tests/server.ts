@@ -42,6 +42,7 @@ export class OwnServer {
   async kill(): Promise<void> {
     const { process } = this;
     if (!process) return;
+    this.process = undefined;
     const ended = new Promise((resolve) => process.once("exit", resolve));
     process.kill("SIGKILL");
     await ended;

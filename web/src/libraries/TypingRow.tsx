@@ -86,6 +86,7 @@ export function TypingRow({ place, onList, onLeave }: Props) {
         onChange={(event) => setCode(event.target.value)}
       />
       <textarea
+        autoComplete="off"
         ref={textField}
         rows={Math.min(4, text.split("\n").length)}
         aria-label="Text"

@@ -66,7 +66,7 @@ function Line({ name, onType, ...rest }: Typed<InputHTMLAttributes<HTMLInputElem
 function LongText({ name, onType, ...rest }: Typed<TextareaHTMLAttributes<HTMLTextAreaElement>>) {
   const area = useRef<HTMLTextAreaElement>(null);
   useTypingControl(area, { place: "slip", app: "slip", name, kind: "plain" }, slipSession);
-  return <textarea {...rest} ref={area} onChange={(event) => onType(event.target.value)} />;
+  return <textarea {...rest} ref={area} autoComplete="off" onChange={(event) => onType(event.target.value)} />;
 }
 
 function Day({ name, onType, value, ...rest }: Typed<InputHTMLAttributes<HTMLInputElement>> & { value: string }) {
