@@ -7,7 +7,8 @@ namespace DashSprout.Exchange;
 /// there is to say of a part; <see cref="SnippetReader"/> reads the same members once more, for speed alone.
 /// </summary>
 /// <param name="Key">The part's, as <see cref="SnippetParts"/> has it.</param>
-/// <param name="Write">A document with what a snippet has of it, in full.</param>
+/// <param name="Write">A document with what a snippet has of it, in full. Here and in reading nothing is copied when
+/// nothing changes, since libraries of very many snippets go through.</param>
 /// <param name="Read">A snippet with what a document says of it; throws
 /// <see cref="Core.InvalidInputException"/>.</param>
 /// <param name="Said">The members that say it, to be compared as they are written.</param>
@@ -34,21 +35,21 @@ public sealed record SnippetFields(
         ),
         new(
             SnippetParts.Switch,
-            (to, of) => to with { Enabled = of.Enabled },
-            (to, from) => to with { Enabled = from.Enabled },
+            (to, of) => to.Enabled == of.Enabled ? to : to with { Enabled = of.Enabled },
+            (to, from) => to.Enabled == from.Enabled ? to : to with { Enabled = from.Enabled },
             document => document.Enabled
         ),
         new(
             SnippetParts.Note,
             (to, of) => to with { Note = of.Note },
-            (to, from) => to with { Note = from.ToNote() },
+            (to, from) => from.ToNote() is var note && note == to.Note ? to : to with { Note = note },
             document => document.Note ?? "",
-            document => document with { Note = string.IsNullOrEmpty(document.Note) ? null : document.Note }
+            document => document.Note is "" ? document with { Note = null } : document
         ),
         new(
             SnippetParts.Private,
-            (to, of) => to with { Private = of.Private },
-            (to, from) => to with { Private = from.Private },
+            (to, of) => to.Private == of.Private ? to : to with { Private = of.Private },
+            (to, from) => to.Private == from.Private ? to : to with { Private = from.Private },
             document => document.Private
         ),
         new(
@@ -61,12 +62,15 @@ public sealed record SnippetFields(
                     Links = Core.Wording.Of(of.Links),
                 },
             (to, from) =>
-                to with
-                {
-                    Delivery = from.ToDelivery(),
-                    LeaveOnClipboard = from.LeaveOnClipboard,
-                    Links = from.ToLinks(),
-                },
+                (from.ToDelivery(), from.LeaveOnClipboard, from.ToLinks())
+                == (to.Delivery, to.LeaveOnClipboard, to.Links)
+                    ? to
+                    : to with
+                    {
+                        Delivery = from.ToDelivery(),
+                        LeaveOnClipboard = from.LeaveOnClipboard,
+                        Links = from.ToLinks(),
+                    },
             document => (document.Delivery ?? Automatic, document.LeaveOnClipboard, document.Links ?? AsSet),
             document =>
                 document with
@@ -83,8 +87,14 @@ public sealed record SnippetFields(
         ),
         new(
             SnippetParts.Twin,
-            (to, of) => to with { Twin = of.Twin is { } twin ? TwinDocument.Of(twin) : null },
-            (to, from) => to with { Twin = from.ToTwin() },
+            (to, of) =>
+                of.Twin is null && to.Twin is null
+                    ? to
+                    : to with
+                    {
+                        Twin = of.Twin is { } twin ? TwinDocument.Of(twin) : null,
+                    },
+            (to, from) => from.ToTwin() is var twin && twin == to.Twin ? to : to with { Twin = twin },
             document => document.Twin
         ),
         new(
@@ -101,9 +111,9 @@ public sealed record SnippetFields(
         new(
             SnippetParts.Tags,
             (to, of) => to with { Tags = of.Tags },
-            (to, from) => to with { Tags = from.ToTags() },
+            (to, from) => from.ToTags() is var tags && tags == to.Tags ? to : to with { Tags = tags },
             document => new Core.EquatableList<string>(document.Tags ?? []),
-            document => document with { Tags = document.Tags is { Count: > 0 } ? document.Tags : null }
+            document => document.Tags is { Count: 0 } ? document with { Tags = null } : document
         ),
     ];
 

@@ -28,7 +28,7 @@ public static class Commands
     /// <summary>Adds a snippet at the end of a library or folder.</summary>
     public static Change AddSnippet(Catalogue now, long id, long parent, Snippet snippet)
     {
-        snippet = PrivateName.Hide(snippet, TakenNames(now, Holder(now, parent)).Contains);
+        snippet = PrivateName.Hide(snippet, IsTaken(now, Holder(now, parent)));
         var item = new SnippetItem(id, End(now, parent, ItemKind.Snippet), 1, now.Inward(snippet));
         Check(now, item);
         return Added(item);
@@ -81,6 +81,13 @@ public static class Commands
 
     private static HashSet<string> TakenNames(Catalogue now, long parent) =>
         now.Inside(parent).OfType<SnippetItem>().Select(item => item.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
+
+    /// <summary>The same, gathered only when somebody asks: few changes do, and many names may lie there.</summary>
+    private static Func<string, bool> IsTaken(Catalogue now, long parent)
+    {
+        var names = new Lazy<HashSet<string>>(() => TakenNames(now, parent));
+        return name => names.Value.Contains(name);
+    }
 
     internal static string Free(HashSet<string> taken, string wanted) => Free(taken.Contains, wanted);
 
@@ -137,7 +144,7 @@ public static class Commands
     {
         var item = now.Get<SnippetItem>(id);
         if (!item.Snippet.Private)
-            content = PrivateName.Hide(content, TakenNames(now, item.Slot.Parent).Contains);
+            content = PrivateName.Hide(content, IsTaken(now, item.Slot.Parent));
         var next = item with { Snippet = now.Inward(content), Version = item.Version + 1 };
         var parts = SnippetParts.Differing(item.Snippet, next.Snippet);
         if (parts.Count == 0)
