@@ -13,6 +13,9 @@ internal static class Depth
         CultureInfo.InvariantCulture
     );
 
+    /// <summary>Of how many trials in a row one is made, so that the part of them is made that is wanted now.</summary>
+    public static int Step => Math.Max(1, 100 / Math.Clamp(Percent, 1, 100));
+
     /// <summary>How many trials of a whole row are made now; at least ten.</summary>
     public static int Of(int whole) => Math.Max(Math.Min(whole, 10), (int)((long)whole * Percent / 100));
 }

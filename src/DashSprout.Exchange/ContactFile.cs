@@ -26,12 +26,24 @@ public static class ContactFile
     private static readonly EquatableList<string> Parts = new([SnippetParts.Text, SnippetParts.Triggers]);
 
     /// <summary>The snippets of a file; a card that cannot be used is told as a row with a problem.</summary>
-    public static IReadOnlyList<IncomingRow> Read(string text, string sign = UsualSign)
+    public static IReadOnlyList<IncomingRow> Read(
+        string text,
+        string sign = UsualSign,
+        CancellationToken cancellation = default
+    )
     {
         if (!text.Contains("BEGIN:VCARD", StringComparison.OrdinalIgnoreCase))
             throw new InvalidInputException("file", "This is no vCard file: BEGIN:VCARD is missing.");
-        var codes = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        return [.. Cards(text).SelectMany(card => Rows(card, sign, codes))];
+        var codes = new FreeNames();
+        return
+        [
+            .. Cards(text)
+                .SelectMany(card =>
+                {
+                    cancellation.ThrowIfCancellationRequested();
+                    return Rows(card, sign, codes);
+                }),
+        ];
     }
 
     private sealed record Card(int Line, IReadOnlyList<ContactLine> Lines, bool Ended)
@@ -69,7 +81,7 @@ public static class ContactFile
             yield return new Card(begun, lines, false);
     }
 
-    private static IEnumerable<IncomingRow> Rows(Card card, string sign, HashSet<string> codes)
+    private static IEnumerable<IncomingRow> Rows(Card card, string sign, FreeNames codes)
     {
         if (Problem(card) is { } problem)
         {
@@ -169,7 +181,7 @@ public static class ContactFile
     /// <summary>
     /// The sign and the initials, with more letters of the last name or a number where others have them already.
     /// </summary>
-    private static string Code(string name, string sign, HashSet<string> codes)
+    private static string Code(string name, string sign, FreeNames codes)
     {
         var words = name.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries)
             .Select(Letters)
@@ -178,19 +190,14 @@ public static class ContactFile
         if (words.Count == 0)
             words.Add("x");
         var initials = sign + string.Concat(words.Select(word => word[..1]));
-        foreach (
-            var code in Enumerable
+        return codes.Take(
+            Enumerable
                 .Range(1, words[^1].Length)
                 .Select(length => initials + words[^1][1..length])
-                .Concat(
-                    Enumerable
-                        .Range(2, 10_000)
-                        .Select(number => initials + number.ToString(CultureInfo.InvariantCulture))
-                )
-        )
-            if (codes.Add(code))
-                return code;
-        return initials;
+                .FirstOrDefault(code => !codes.IsTaken(code))
+                ?? initials,
+            between: ""
+        );
     }
 
     /// <summary>The letters and digits of a word in lower case, without marks.</summary>

@@ -22,11 +22,21 @@ public static partial class DocumentFiles
         .Build();
 
     /// <summary>The snippets of some files, by their names; the folders they lie in become folders.</summary>
-    public static IReadOnlyList<IncomingRow> Read(IReadOnlyList<NamedText> files, ICollection<PictureData> pictures) =>
+    public static IReadOnlyList<IncomingRow> Read(
+        IReadOnlyList<NamedText> files,
+        ICollection<PictureData> pictures,
+        CancellationToken cancellation = default
+    ) =>
         [
             .. files
                 .OrderBy(file => file.Name, StringComparer.OrdinalIgnoreCase)
-                .Select((file, at) => Row(file, at + 1, pictures)),
+                .Select(
+                    (file, at) =>
+                    {
+                        cancellation.ThrowIfCancellationRequested();
+                        return Row(file, at + 1, pictures);
+                    }
+                ),
         ];
 
     private static IncomingRow Row(NamedText file, int number, ICollection<PictureData> pictures)
@@ -37,7 +47,7 @@ public static partial class DocumentFiles
         {
             var (fields, text) = Divided(file.Text);
             var isHtml = Path.GetExtension(way[^1]).ToLowerInvariant() is ".html" or ".htm";
-            var markup = InlinePictures.Take(isHtml ? InBody(text) : Markdig.Markdown.ToHtml(text, Pipeline), pictures);
+            var markup = InlinePictures.Take(isHtml ? InBody(text) : Written(text), pictures);
             // What is one plain paragraph is kept as plain text.
             var plain =
                 PlainParagraph().Match(markup) is { Success: true } only && !only.Groups[1].Value.Contains('<')
@@ -82,6 +92,19 @@ public static partial class DocumentFiles
         }
     }
 
+    private static string Written(string markdown)
+    {
+        MarkdownLimits.Check("file", markdown);
+        try
+        {
+            return Markdig.Markdown.ToHtml(markdown, Pipeline);
+        }
+        catch (ArgumentException)
+        {
+            throw new InvalidInputException("file", MarkdownLimits.TooDeep);
+        }
+    }
+
     /// <summary>The fields in front of a text, each with its values, and the text behind them.</summary>
     private static (IReadOnlyList<(string Name, IReadOnlyList<string> Values)> Fields, string Text) Divided(string file)
     {
@@ -102,17 +125,19 @@ public static partial class DocumentFiles
             .Select(value => value.Trim().Trim('"', '\''))
             .Where(value => value.Length > 0);
 
-    private static string InBody(string html) =>
-        BodyElement().Match(html) is { Success: true } body ? body.Groups[1].Value : html;
+    /// <summary>What stands in the body element; all where there is none.</summary>
+    private static string InBody(string html)
+    {
+        var start = html.IndexOf("<body", StringComparison.OrdinalIgnoreCase);
+        var inside = start < 0 ? -1 : html.IndexOf('>', start);
+        if (inside < 0)
+            return html;
+        var end = html.IndexOf("</body>", inside, StringComparison.OrdinalIgnoreCase);
+        return html[(inside + 1)..(end < 0 ? html.Length : end)];
+    }
 
     [GeneratedRegex(@"\A---\n(.*?)\n---(?:\n|\z)", RegexOptions.Singleline | RegexOptions.CultureInvariant)]
     private static partial Regex FrontMatter();
-
-    [GeneratedRegex(
-        @"<body[^>]*>(.*?)(?:</body>|\z)",
-        RegexOptions.Singleline | RegexOptions.IgnoreCase | RegexOptions.CultureInvariant
-    )]
-    private static partial Regex BodyElement();
 
     [GeneratedRegex(@"\A<p>([^\n]*)</p>\s*\z", RegexOptions.CultureInvariant)]
     private static partial Regex PlainParagraph();

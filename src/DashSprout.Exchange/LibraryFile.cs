@@ -32,6 +32,9 @@ public sealed partial record LibraryFile(
     /// <summary>The version that is written and read.</summary>
     public const int CurrentVersion = 1;
 
+    /// <summary>How many libraries a file holds at most.</summary>
+    public const int MostLibraries = 1000;
+
     /// <summary>How library files are written and read: what is as usual is left out.</summary>
     public static JsonSerializerOptions Json { get; } =
         new(JsonSerializerDefaults.Web)
@@ -41,7 +44,10 @@ public sealed partial record LibraryFile(
             NumberHandling = JsonNumberHandling.Strict,
             UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow,
             Encoder = JavaScriptEncoder.UnsafeRelaxedJsonEscaping,
-            TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { LeaveOutDefaults } },
+            TypeInfoResolver = new DefaultJsonTypeInfoResolver
+            {
+                Modifiers = { LeaveOutDefaults, NullsInLists.Refuse },
+            },
         };
 
     /// <summary>Writes libraries and the pictures in them.</summary>
@@ -99,6 +105,11 @@ public sealed partial record LibraryFile(
     /// <summary>Checks a list of library documents and makes libraries of them.</summary>
     public static IReadOnlyList<Library> ToLibraries(IReadOnlyList<LibraryDocument?> documents)
     {
+        if (documents.Count > MostLibraries)
+            throw new InvalidInputException(
+                "libraries",
+                $"There are {documents.Count} libraries; {MostLibraries} are allowed. Put some of them together."
+            );
         var libraries = documents.ParseEach("libraries", document => document.ToLibrary());
         Names.CheckUnique("libraries", "library", libraries.Select(library => library.Name));
         return libraries;
@@ -109,6 +120,11 @@ public sealed partial record LibraryFile(
     {
         var place = $"line {exception.LineNumber + 1}, column {exception.BytePositionInLine + 1}";
         var field = (exception.Path ?? "").TrimStart('$').TrimStart('.');
+        if (exception is NullEntryException missingEntry)
+            return new InvalidInputException(
+                field.Length == 0 ? missingEntry.Entry : $"{field}.{missingEntry.Entry}",
+                "An entry is null here. Give it a value, or remove it."
+            );
         if (
             exception.Message.Contains("UTF-8", StringComparison.Ordinal)
             || exception.InnerException?.Message.Contains("UTF-8", StringComparison.Ordinal) == true

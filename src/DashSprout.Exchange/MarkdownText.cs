@@ -43,6 +43,7 @@ public static class MarkdownText
                 "text",
                 $"The text has {text.Length:N0} characters; {MaxLength:N0} can be shown. Look at it in pieces."
             );
+        MarkdownLimits.Check("text", text);
         string html;
         try
         {
@@ -58,11 +59,7 @@ public static class MarkdownText
         }
         catch (ArgumentException)
         {
-            throw new InvalidInputException(
-                "text",
-                "The Markdown is nested too deeply to be shown. Take some of the brackets, quotations or "
-                    + "lists in it away."
-            );
+            throw new InvalidInputException("text", MarkdownLimits.TooDeep);
         }
         return Body.Html.Parse(html).Markup;
     }

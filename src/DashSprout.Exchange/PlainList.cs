@@ -1,4 +1,3 @@
-using System.Text.RegularExpressions;
 using DashSprout.Core;
 
 namespace DashSprout.Exchange;
@@ -14,15 +13,20 @@ public sealed record ListLine(int Line, string Code, string Text, string? Proble
 /// A list of abbreviations with their texts, one a line: <c>code</c>, then a tab, <c>=</c> or a comma, then the text.
 /// What most lines have between the two is tried first in all of them, since a text may hold the other signs.
 /// </summary>
-public static partial class PlainList
+public static class PlainList
 {
     /// <summary>How many lines a pasted list has at most.</summary>
     public const int MostLines = 2000;
 
-    private static readonly Func<Regex>[] Forms = [Tab, EqualsSign, Comma];
+    /// <summary>The signs between an abbreviation and its text.</summary>
+    private static readonly char[] Signs = ['\t', '=', ','];
 
     /// <summary>Reads a list; throws <see cref="InvalidInputException"/> when it is too long.</summary>
-    public static IReadOnlyList<ListLine> Read(string list, int most = MostLines)
+    public static IReadOnlyList<ListLine> Read(
+        string list,
+        int most = MostLines,
+        CancellationToken cancellation = default
+    )
     {
         var lines = list.TrimStart('\uFEFF').ReplaceLineEndings("\n").Split('\n');
         if (lines.Length > most)
@@ -30,24 +34,23 @@ public static partial class PlainList
                 "text",
                 $"The list has {lines.Length} lines; {most} are allowed at once. Divide it."
             );
-        var forms = Forms
-            .Select(form => form())
-            .OrderByDescending(form => lines.Count(line => form.IsMatch(line)))
-            .ToList();
+        cancellation.ThrowIfCancellationRequested();
+        var signs = Signs.OrderByDescending(sign => lines.Count(line => Divided(line, sign) is not null)).ToList();
+        cancellation.ThrowIfCancellationRequested();
         return
         [
             .. lines
                 .Select((line, at) => (line, at))
                 .Where(one => one.line.Trim().Length > 0)
-                .Select(one => Line(one.at + 1, one.line, forms)),
+                .Select(one => Line(one.at + 1, one.line, signs)),
         ];
     }
 
-    private static ListLine Line(int number, string line, IReadOnlyList<Regex> forms)
+    private static ListLine Line(int number, string line, IReadOnlyList<char> signs)
     {
-        foreach (var form in forms)
-            if (form.Match(line) is { Success: true } found)
-                return new ListLine(number, found.Groups[1].Value, found.Groups[2].Value, null);
+        foreach (var sign in signs)
+            if (Divided(line, sign) is var (code, text))
+                return new ListLine(number, code, text, null);
         return new ListLine(
             number,
             "",
@@ -56,12 +59,23 @@ public static partial class PlainList
         );
     }
 
-    [GeneratedRegex(@"^\s*(\S+) *\t\s*(\S.*?)\s*$", RegexOptions.CultureInvariant)]
-    private static partial Regex Tab();
-
-    [GeneratedRegex(@"^\s*(\S+?)\s*=\s*(\S.*?)\s*$", RegexOptions.CultureInvariant)]
-    private static partial Regex EqualsSign();
-
-    [GeneratedRegex(@"^\s*(\S+?)\s*,\s*(\S.*?)\s*$", RegexOptions.CultureInvariant)]
-    private static partial Regex Comma();
+    /// <summary>
+    /// The abbreviation and the text on both sides of the first sign behind one word; null when there is none. Blanks
+    /// may stand around the sign.
+    /// </summary>
+    private static (string Code, string Text)? Divided(string line, char sign)
+    {
+        var rest = line.AsSpan().TrimStart();
+        var end = 0;
+        while (end < rest.Length && !char.IsWhiteSpace(rest[end]) && (end == 0 || rest[end] != sign))
+            end++;
+        var code = rest[..end];
+        var behind = rest[end..];
+        // A tab is white space itself: only other blanks may stand before it.
+        behind = sign == '\t' ? behind.TrimStart(' ') : behind.TrimStart();
+        if (code.Length == 0 || behind.Length == 0 || behind[0] != sign)
+            return null;
+        var text = behind[1..].Trim();
+        return text.Length == 0 ? null : (code.ToString(), text.ToString());
+    }
 }

@@ -126,8 +126,17 @@ internal sealed class RecordCells(DelimitedRow record, IReadOnlyList<string?> co
 
     private string? Said(string column) => Of(column) is { Length: > 0 } cell ? cell : null;
 
-    private IReadOnlyList<string> Folders() =>
-        Said("folder")?.Split('/', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries) ?? [];
+    private IReadOnlyList<string> Folders()
+    {
+        var way = Said("folder")?.Split('/', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
+            ?? [];
+        return way.Length <= Catalogue.MaxDepth
+            ? way
+            : throw new InvalidInputException(
+                "folder",
+                $"The folders nest {way.Length} deep; {Catalogue.MaxDepth} are allowed. Move some of them up."
+            );
+    }
 
     private bool? YesNo(string column) =>
         Said(column)?.Trim().ToLowerInvariant() switch

@@ -172,12 +172,12 @@ internal static class SharedDocuments
 
     private static List<FolderDocument>? Unique(IReadOnlyList<FolderDocument>? folders)
     {
-        var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
+        var names = new FreeNames();
         return folders
             ?.Select(folder =>
                 folder with
                 {
-                    Name = Free(taken, folder.Name),
+                    Name = folder.Name is { } name ? names.Take(name) : null,
                     Folders = Unique(folder.Folders),
                     Snippets = Unique(folder.Snippets),
                 }
@@ -187,17 +187,9 @@ internal static class SharedDocuments
 
     private static List<SnippetDocument>? Unique(IReadOnlyList<SnippetDocument>? snippets)
     {
-        var taken = new HashSet<string>(StringComparer.OrdinalIgnoreCase);
-        return snippets?.Select(snippet => snippet with { Name = Free(taken, snippet.Name) }).ToList();
-    }
-
-    private static string? Free(HashSet<string> taken, string? name)
-    {
-        if (name is null || taken.Add(name))
-            return name;
-        var number = 2;
-        while (!taken.Add($"{name} {number}"))
-            number++;
-        return $"{name} {number}";
+        var names = new FreeNames();
+        return snippets
+            ?.Select(snippet => snippet with { Name = snippet.Name is { } name ? names.Take(name) : null })
+            .ToList();
     }
 }

@@ -35,7 +35,8 @@ public static class SnippetTable
     /// <summary>How many records are read at most.</summary>
     public const int MostRows = 100_000;
 
-    private const int ShownRows = 6,
+    private const int MostColumns = 500,
+        ShownRows = 6,
         LookedAt = 50;
 
     /// <summary>How a table is most likely meant.</summary>
@@ -45,6 +46,11 @@ public static class SnippetTable
         var first = DelimitedText.Read(text, separator).Take(LookedAt).Select(row => row.Cells).ToList();
         if (first.Count == 0)
             throw new InvalidInputException("file", "There is nothing in the file.");
+        if (first.Max(cells => cells.Count) is > MostColumns and var many)
+            throw new InvalidInputException(
+                "file",
+                $"A record has {many} cells; {MostColumns} are allowed. Is this a table?"
+            );
         var named = first[0].Select(cell => TableColumn.Of(cell)?.Id).ToList();
         // A heading names at least two columns, or all there are.
         if (named.Count(id => id is not null) >= Math.Min(2, named.Count))
@@ -55,7 +61,12 @@ public static class SnippetTable
     /// <summary>Reads a table in a shape.</summary>
     public static TableContents Read(string text, TableShape shape, CancellationToken cancellation = default)
     {
-        var records = DelimitedText.Read(text, shape.Separator).Take(MostRows + 2).ToList();
+        var records = DelimitedText
+            .Read(text, shape.Separator)
+            .Take(MostRows + 2)
+            .TakeWhile(_ => !cancellation.IsCancellationRequested)
+            .ToList();
+        cancellation.ThrowIfCancellationRequested();
         if (records.Count > MostRows + 1)
             throw new InvalidInputException("file", $"The file has more than {MostRows} records. Divide it.");
         var heading = shape.Heading ? records.FirstOrDefault()?.Cells : null;
@@ -76,14 +87,21 @@ public static class SnippetTable
         {
             cancellation.ThrowIfCancellationRequested();
             var cells = new RecordCells(record, shape.Columns);
-            if (record.Problem is { } problem)
-                rows.Add(Broken(cells, problem));
-            else if (cells.PlaceOnly() is { } place)
-                places.Add(place);
-            else if (rows is [.., var above] && cells.IsMoreOf(above))
-                rows[^1] = WithTrigger(above, cells);
-            else
-                rows.Add(Row(cells, pictures));
+            try
+            {
+                if (record.Problem is { } problem)
+                    rows.Add(Broken(cells, problem));
+                else if (cells.PlaceOnly() is { } place)
+                    places.Add(place);
+                else if (rows is [.., var above] && cells.IsMoreOf(above))
+                    rows[^1] = WithTrigger(above, cells);
+                else
+                    rows.Add(Row(cells, pictures));
+            }
+            catch (InvalidInputException exception)
+            {
+                rows.Add(Broken(cells, exception.Message));
+            }
         }
         return new TableContents(
             head,
@@ -100,12 +118,12 @@ public static class SnippetTable
         var wrong = contents.Rows.FirstOrDefault(row => row.Problem is not null);
         if (wrong is not null)
             throw new InvalidInputException("file", $"Line {wrong.Line}: {wrong.Problem}");
-        var shelf = new List<PlaceInTable>();
+        var shelf = new PlacesInTable();
         PlaceInTable Place(string library, IReadOnlyList<string> folders)
         {
-            var place = PlaceInTable.In(shelf, library);
+            var place = shelf.At(library);
             foreach (var name in folders)
-                place = PlaceInTable.In(place.Folders, name);
+                place = place.Folders.At(name);
             return place;
         }
         // In the order of the file, which is theirs.
@@ -118,25 +136,21 @@ public static class SnippetTable
             );
         foreach (var (_, tell) in told.OrderBy(one => one.Line))
             tell();
-        return LibraryFile.ToLibraries([.. shelf.Select(place => place.ToLibrary())]);
+        return LibraryFile.ToLibraries([.. shelf.InOrder.Select(place => place.ToLibrary())]);
     }
 
     private static IncomingRow Row(RecordCells cells, List<PictureData> pictures)
     {
-        try
-        {
-            if (cells.Extra is { } extra)
-                throw new InvalidInputException("", extra);
-            return cells.ToRow(pictures);
-        }
-        catch (InvalidInputException exception)
-        {
-            return Broken(cells, exception.Message);
-        }
+        if (cells.Extra is { } extra)
+            throw new InvalidInputException("", extra);
+        return cells.ToRow(pictures);
     }
 
     private static IncomingRow WithTrigger(IncomingRow above, RecordCells cells)
     {
+        // One more than are allowed is enough to be told so.
+        if (above.Snippet.Triggers is { Count: > SnippetDocument.MaxTriggers })
+            return above;
         try
         {
             return above with
@@ -201,21 +215,30 @@ public static class SnippetTable
         return ids;
     }
 
+    /// <summary>Libraries or folders side by side, in the order in which they are told first.</summary>
+    private sealed class PlacesInTable
+    {
+        private readonly Dictionary<string, PlaceInTable> byName = new(StringComparer.OrdinalIgnoreCase);
+        private readonly List<PlaceInTable> inOrder = [];
+
+        public IReadOnlyList<PlaceInTable> InOrder => inOrder;
+
+        public PlaceInTable At(string name)
+        {
+            if (byName.TryGetValue(name, out var known))
+                return known;
+            inOrder.Add(byName[name] = new PlaceInTable(name));
+            return inOrder[^1];
+        }
+    }
+
     private sealed class PlaceInTable(string name)
     {
         private PlaceRow? told;
 
-        public List<PlaceInTable> Folders { get; } = [];
+        public PlacesInTable Folders { get; } = new();
 
         public List<SnippetDocument> Snippets { get; } = [];
-
-        public static PlaceInTable In(List<PlaceInTable> places, string name)
-        {
-            if (places.Find(place => place.Is(name)) is { } known)
-                return known;
-            places.Add(new PlaceInTable(name));
-            return places[^1];
-        }
 
         public void Take(PlaceRow row) => told = row;
 
@@ -224,7 +247,7 @@ public static class SnippetTable
             {
                 Name = name,
                 Enabled = told?.Enabled ?? true,
-                Folders = [.. Folders.Select(folder => folder.ToFolder())],
+                Folders = [.. Folders.InOrder.Select(folder => folder.ToFolder())],
                 Snippets = Snippets,
             };
 
@@ -233,11 +256,9 @@ public static class SnippetTable
             {
                 Name = name,
                 Enabled = told?.Enabled ?? true,
-                Folders = [.. Folders.Select(folder => folder.ToFolder())],
+                Folders = [.. Folders.InOrder.Select(folder => folder.ToFolder())],
                 Snippets = Snippets,
             };
-
-        private bool Is(string other) => name.Equals(other, StringComparison.OrdinalIgnoreCase);
 
         private T Rules<T>(T usual)
         {

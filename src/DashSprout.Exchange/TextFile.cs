@@ -56,12 +56,22 @@ public static class TextFile
             var text = known().GetString(bytes);
             return text.Contains('\0', StringComparison.Ordinal)
                 ? throw new InvalidInputException("file", "This is no text file: it holds zero bytes.")
-                : new(text.ReplaceLineEndings("\n"), name);
+                : new(WithOwnLineEnds(text), name);
         }
         catch (DecoderFallbackException)
         {
             throw new InvalidInputException("encoding", $"The file cannot be read as {name}. Choose another encoding.");
         }
+    }
+
+    /// <summary>
+    /// A text whose lines end as they do here. Only what ends lines in files is changed: other signs that some readers
+    /// take for a line's end are signs of the text, and so is a lone carriage return among lines that end otherwise.
+    /// </summary>
+    public static string WithOwnLineEnds(string text)
+    {
+        text = text.Replace("\r\n", "\n", StringComparison.Ordinal);
+        return text.Contains('\n', StringComparison.Ordinal) ? text : text.Replace('\r', '\n');
     }
 
     private static (string? Name, int Length) Mark(ReadOnlySpan<byte> bytes) =>

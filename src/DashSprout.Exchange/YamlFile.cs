@@ -1,12 +1,10 @@
 using System.Globalization;
 using System.Text.Json;
-using System.Text.Json.Nodes;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using YamlDotNet.Core;
 using YamlDotNet.Core.Events;
-using YamlDotNet.RepresentationModel;
 using Scalar = YamlDotNet.Core.Events.Scalar;
 
 namespace DashSprout.Exchange;
@@ -14,9 +12,6 @@ namespace DashSprout.Exchange;
 /// <summary>The library file in YAML (1.2, core schema): the same fields, easier to write by hand.</summary>
 public static class YamlFile
 {
-    /// <summary>How many values a file holds at most: an alias may stand for very many.</summary>
-    private const int MostNodes = 2_000_000;
-
     /// <summary>
     /// The fields that hold no text; whatever stands in another one is a text, so that <c>text: 12</c> needs no
     /// quotation marks.
@@ -37,32 +32,25 @@ public static class YamlFile
     /// </summary>
     public static async Task<LibraryFileContents> Read(string text, CancellationToken cancellation)
     {
+        var tree = YamlTree.Read(text, cancellation);
+        using var bytes = new MemoryStream();
+        using (var json = new Utf8JsonWriter(bytes))
+            tree.Write(json, Plain, cancellation);
+        bytes.Position = 0;
         try
         {
-            var yaml = new YamlStream();
-            yaml.Load(new StringReader(text));
-            var left = MostNodes;
-            var json =
-                yaml.Documents.Count == 1
-                    ? ToJson(yaml.Documents[0].RootNode, "", ref left)
-                    : throw new InvalidInputException("file", "The file holds no YAML document, or several. Keep one.");
-            using var bytes = new MemoryStream(JsonSerializer.SerializeToUtf8Bytes(json, LibraryFile.Json));
             return await LibraryFile.Read(bytes, cancellation);
         }
-        catch (YamlException exception)
-        {
-            throw new InvalidInputException(
-                "file",
-                $"This is not well-formed YAML (line {exception.Start.Line}, column "
-                    + $"{exception.Start.Column}): {exception.Message}"
-            );
-        }
         catch (InvalidInputException exception)
-            when (exception.Errors.Any(error => error.Message.Contains("(line ", StringComparison.Ordinal)))
         {
-            // The places are those of the same file in JSON.
+            // The places are those of the same file in JSON: each is said as it stands in this one.
             throw new InvalidInputException([
-                .. exception.Errors.Select(error => error with { Message = WithoutPlace(error.Message) }),
+                .. exception.Errors.Select(error =>
+                    error with
+                    {
+                        Message = WithoutPlace(error.Message) + tree.PlaceOf(error.Field),
+                    }
+                ),
             ]);
         }
     }
@@ -144,39 +132,6 @@ public static class YamlFile
         && text.All(unit => char.IsAsciiLetter(unit) || unit == '-')
         && text[0] != '-'
         && text.ToLowerInvariant() is not ("true" or "false" or "null");
-
-    private static JsonNode? ToJson(YamlNode node, string field, ref int left)
-    {
-        if (--left < 0)
-            throw new InvalidInputException("file", $"The file holds more than {MostNodes} values. Divide it.");
-        switch (node)
-        {
-            case YamlMappingNode mapping:
-                var fields = new JsonObject();
-                foreach (var (key, value) in mapping.Children)
-                {
-                    var name = (key as YamlScalarNode)?.Value
-                        ?? throw new InvalidInputException("file", $"A name is no text (line {key.Start.Line}).");
-                    fields[name] = ToJson(value, name, ref left);
-                }
-                return fields;
-            case YamlSequenceNode sequence:
-                var items = new JsonArray();
-                foreach (var item in sequence.Children)
-                    items.Add(ToJson(item, field, ref left));
-                return items;
-            case YamlScalarNode { Style: ScalarStyle.Plain, Value: var plain }:
-                return Plain(plain ?? "", field) switch
-                {
-                    null => null,
-                    bool flag => JsonValue.Create(flag),
-                    int number => JsonValue.Create(number),
-                    var text => JsonValue.Create((string)text),
-                };
-            default:
-                return JsonValue.Create(((YamlScalarNode)node).Value ?? "");
-        }
-    }
 
     /// <summary>What a text without quotation marks stands for in a field, by the core schema.</summary>
     private static object? Plain(string text, string field) =>

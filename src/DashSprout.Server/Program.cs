@@ -1,6 +1,8 @@
 using System.Net;
 using System.Reflection;
 using System.Text.Json.Serialization;
+using System.Text.Json.Serialization.Metadata;
+using DashSprout.Exchange;
 using DashSprout.Server.Backups;
 using DashSprout.Server.Behind;
 using DashSprout.Server.Bodies;
@@ -56,6 +58,7 @@ builder.Services.ConfigureHttpJsonOptions(json =>
     json.SerializerOptions.RespectNullableAnnotations = true;
     json.SerializerOptions.RespectRequiredConstructorParameters = true;
     json.SerializerOptions.UnmappedMemberHandling = JsonUnmappedMemberHandling.Disallow;
+    json.SerializerOptions.TypeInfoResolver = new DefaultJsonTypeInfoResolver { Modifiers = { NullsInLists.Refuse } };
 });
 builder.Services.Configure<RouteHandlerOptions>(route => route.ThrowOnBadRequest = true);
 builder.Services.AddProblemDetails(problems =>
@@ -155,6 +158,7 @@ var app = builder.Build();
 // What a handler turned into a problem document is not logged: its words may be the user's.
 app.UseOwnPageOnly();
 app.UseExceptionHandler();
+app.UseUtf8Only();
 app.UseStatusCodePages();
 app.UseStaticFiles(
     new StaticFileOptions

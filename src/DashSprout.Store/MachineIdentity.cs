@@ -1,5 +1,4 @@
 using System.Globalization;
-using System.Runtime.InteropServices;
 using System.Security.Cryptography;
 using System.Text;
 
@@ -53,25 +52,11 @@ public sealed class MachineIdentity
     }
 
     /// <summary>The file's number on its disk and when it came to be there; its path where the disk does not say.</summary>
-    private static string Birth(string path)
-    {
-        const int RelativeToHere = -100,
-            Number = 32,
-            BornSeconds = 80,
-            BornNanoseconds = 88;
-        const uint NumberAndBirth = 0x100 | 0x800;
-        var status = new byte[256];
-        if (StatusOf(RelativeToHere, Encoding.UTF8.GetBytes(path + '\0'), 0, NumberAndBirth, status) != 0)
-            return path;
-        return string.Create(
-            CultureInfo.InvariantCulture,
-            $"{BitConverter.ToUInt64(status, Number)} {BitConverter.ToInt64(status, BornSeconds)}."
-                + $"{BitConverter.ToUInt32(status, BornNanoseconds)}"
-        );
-    }
-
-    /// <summary><c>statx</c> of Linux; the places in its answer are the same on all processors.</summary>
-    [DllImport("libc", EntryPoint = "statx", SetLastError = true)]
-    [DefaultDllImportSearchPaths(DllImportSearchPath.SafeDirectories)]
-    private static extern int StatusOf(int folder, byte[] path, int flags, uint mask, [Out] byte[] status);
+    private static string Birth(string path) =>
+        FileStatus.Of(path) is { } status
+            ? string.Create(
+                CultureInfo.InvariantCulture,
+                $"{status.Number} {status.Born.Seconds}.{status.Born.Nanoseconds}"
+            )
+            : path;
 }

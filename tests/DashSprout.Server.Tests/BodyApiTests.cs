@@ -349,8 +349,21 @@ public sealed class BodyApiTests : IDisposable
         );
         await server.Put("/api/live-sources", new { source = "file:///dev/zero", allowed = true });
         Assert.Contains(
-            "larger than 256 KiB",
+            "is a device",
             await Problem("<slot name=\"live\" data-url=\"file:///dev/zero\"></slot>"),
+            StringComparison.Ordinal
+        );
+        await File.WriteAllTextAsync(file + ".half", """{ "a": "\ud800", "\ud800": 1 }""");
+        await server.Put("/api/live-sources", new { source = source + ".half", allowed = true });
+        Assert.Contains(
+            "no single value",
+            await Problem(Part("/a").Replace(".json", ".json.half", StringComparison.Ordinal)),
+            StringComparison.Ordinal
+        );
+        await server.Put("/api/live-sources", new { source = "file:///x%00", allowed = true });
+        Assert.Contains(
+            "a zero byte",
+            await Problem("<slot name=\"live\" data-url=\"file:///x%00\"></slot>"),
             StringComparison.Ordinal
         );
         await File.WriteAllTextAsync(file + ".twice", """{ "a": 1, "a": 2 }""");

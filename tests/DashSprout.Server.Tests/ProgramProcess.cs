@@ -11,9 +11,14 @@ internal sealed class ProgramProcess : IDisposable
 {
     private readonly Process process;
 
+    /// <summary>What it writes, taken as it comes: a full pipe would hold the program.</summary>
+    private readonly Task<string> said,
+        complained;
+
     private ProgramProcess(Process process, int port)
     {
         this.process = process;
+        (said, complained) = (process.StandardOutput.ReadToEndAsync(), process.StandardError.ReadToEndAsync());
         Port = port;
         Client = new HttpClient { BaseAddress = new Uri($"http://127.0.0.1:{port}") };
     }
@@ -22,6 +27,9 @@ internal sealed class ProgramProcess : IDisposable
 
     public HttpClient Client { get; }
 
+    /// <summary>The id of its process.</summary>
+    public int Id => process.Id;
+
     /// <summary>Starts the program and waits until it is ready.</summary>
     public static async Task<ProgramProcess> Start(string data, int? port = null)
     {
@@ -29,7 +37,7 @@ internal sealed class ProgramProcess : IDisposable
         for (var began = Stopwatch.StartNew(); began.Elapsed < Patience.Longest; )
         {
             if (program.process.HasExited)
-                Assert.Fail($"The program ended by itself: {await program.process.StandardError.ReadToEndAsync()}");
+                Assert.Fail($"The program ended by itself: {await program.complained}");
             try
             {
                 using var answer = await program.Client.GetAsync(new Uri("/healthz", UriKind.Relative));
@@ -50,12 +58,8 @@ internal sealed class ProgramProcess : IDisposable
     {
         using var program = Launch(data, port ?? FreePort());
         await program.process.WaitForExitAsync().WaitAsync(Patience.Longest);
-        Assert.DoesNotContain(
-            "   at ",
-            await program.process.StandardOutput.ReadToEndAsync(),
-            StringComparison.Ordinal
-        );
-        return (program.process.ExitCode, (await program.process.StandardError.ReadToEndAsync()).Trim());
+        Assert.DoesNotContain("   at ", await program.said, StringComparison.Ordinal);
+        return (program.process.ExitCode, (await program.complained).Trim());
     }
 
     public static int FreePort()
@@ -92,8 +96,11 @@ internal sealed class ProgramProcess : IDisposable
     {
         process.Kill();
         await process.WaitForExitAsync();
-        return await process.StandardOutput.ReadToEndAsync();
+        return await said;
     }
+
+    /// <summary>Whether it is gone, or goes within a time.</summary>
+    public bool HasExited(TimeSpan within) => process.WaitForExit(within);
 
     public void Dispose()
     {

@@ -8,7 +8,7 @@ namespace DashSprout.Server.Tests;
 public sealed class SchemaTests
 {
     private static readonly JsonObject Schema = JsonNode
-        .Parse(File.ReadAllText(Path.Combine(Root(), "docs", "library-file.schema.json")))!
+        .Parse(File.ReadAllText(Path.Combine(Folders.Root, "docs", "library-file.schema.json")))!
         .AsObject();
 
     [Theory]
@@ -48,12 +48,4 @@ public sealed class SchemaTests
 
     private static IEnumerable<JsonNode> Forms(JsonNode definition) =>
         definition["oneOf"] is JsonArray forms ? forms.Select(form => form!) : [definition];
-
-    private static string Root()
-    {
-        var folder = AppContext.BaseDirectory;
-        while (!File.Exists(Path.Combine(folder, "DashSprout.slnx")))
-            folder = Path.GetDirectoryName(folder)!;
-        return folder;
-    }
 }

@@ -139,8 +139,8 @@ public sealed class SnippetTableTests
                 var text = SnippetTableWriter.Write(libraries, _ => null);
                 var back = SnippetTable.ToLibraries(
                     SnippetTable.Read(
-                        text.ReplaceLineEndings("\n"),
-                        SnippetTable.ShapeOf(text.ReplaceLineEndings("\n"))
+                        TextFile.WithOwnLineEnds(text),
+                        SnippetTable.ShapeOf(TextFile.WithOwnLineEnds(text))
                     )
                 );
                 Assert.Equal(Written(libraries), Written(back));

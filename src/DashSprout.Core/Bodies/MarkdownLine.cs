@@ -19,6 +19,9 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
     private Rune lastLetter;
     private char lastSign;
     private bool lineBegins = true;
+
+    /// <summary>From which atom on there is nothing but signs that could close a heading.</summary>
+    private int signsFrom;
     private int digits;
 
     /// <summary>Whether it is a heading, where signs at the end count.</summary>
@@ -44,6 +47,7 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
         foreach (var piece in pieces)
             Take(piece);
         PutBlanksOutside();
+        signsFrom = 1 + atoms.FindLastIndex(atom => !atom.IsPlace && !atom.IsBlank && atom.Letter.Value != '#');
         for (var at = 0; at < atoms.Count; at++)
         {
             var atom = atoms[at];
@@ -309,8 +313,7 @@ internal sealed class MarkdownLine(WrittenText output, IReadOnlyList<Piece> piec
             '\\' or '`' or '*' or '_' or '[' or ']' or '<' or '~' => true,
             '|' => IsCell || lineBegins,
             '&' => char.IsAsciiLetter(next) || next == '#',
-            '#' => lineBegins
-                || (IsHeading && atoms.Skip(at).All(atom => atom.IsPlace || atom.IsBlank || atom.Letter.Value == '#')),
+            '#' => lineBegins || (IsHeading && at >= signsFrom),
             '>' or '+' or '-' or '=' or ':' => lineBegins,
             '.' or ')' => digits > 0,
             _ => false,

@@ -41,13 +41,12 @@ public static class Commands
     {
         if (snippets.Count == 0)
             throw new InvalidInputException("snippets", "There is nothing to add.");
-        var taken = TakenNames(now, parent);
+        var names = new FreeNames(TakenNames(now, parent));
         var slot = End(now, Holder(now, parent), ItemKind.Snippet);
         var items = new List<SnippetItem>();
         foreach (var snippet in snippets)
         {
-            var name = Free(taken, snippet.Name);
-            taken.Add(name);
+            var name = names.Take(snippet.Name);
             var item = new SnippetItem(
                 nextId + items.Count,
                 slot with

@@ -70,7 +70,7 @@ public static class Incoming
     private sealed class Arriving(Catalogue now, long nextId, SameName same)
     {
         private readonly Dictionary<(long Parent, string Name), FolderItem> folders = [];
-        private readonly Dictionary<long, Dictionary<string, SnippetItem?>> names = [];
+        private readonly Dictionary<long, (Dictionary<string, SnippetItem?> Here, FreeNames Free)> names = [];
         private readonly Dictionary<(long Parent, ItemKind Kind), long> ends = [];
         private readonly List<Item> added = [];
         private readonly Dictionary<long, (SnippetItem Before, SnippetItem After)> changed = [];
@@ -79,10 +79,10 @@ public static class Incoming
         {
             foreach (var name in incoming.Folders)
                 parent = FolderIn(parent, name);
-            var taken = NamesIn(parent);
+            var (taken, free) = NamesIn(parent);
             var wanted = incoming.Snippet.Name;
             if (!taken.TryGetValue(wanted, out var here) || here is null || same == SameName.Number)
-                return Add(incoming, parent, taken);
+                return Add(incoming, parent, taken, free);
             // The next one of this name is another one.
             taken[wanted] = null;
             if (same == SameName.Leave)
@@ -124,9 +124,14 @@ public static class Incoming
             }
         }
 
-        private IncomingOutcome Add(IncomingSnippet incoming, long parent, Dictionary<string, SnippetItem?> taken)
+        private IncomingOutcome Add(
+            IncomingSnippet incoming,
+            long parent,
+            Dictionary<string, SnippetItem?> taken,
+            FreeNames free
+        )
         {
-            var name = Commands.Free(taken.ContainsKey, incoming.Snippet.Name);
+            var name = free.Take(incoming.Snippet.Name);
             taken[name] = null;
             var item = new SnippetItem(
                 nextId++,
@@ -159,15 +164,14 @@ public static class Incoming
             return folder.Id;
         }
 
-        private Dictionary<string, SnippetItem?> NamesIn(long parent)
+        private (Dictionary<string, SnippetItem?> Here, FreeNames Free) NamesIn(long parent)
         {
-            if (!names.TryGetValue(parent, out var known))
-            {
-                names[parent] = known = new(StringComparer.OrdinalIgnoreCase);
-                foreach (var item in now.Inside(parent).OfType<SnippetItem>())
-                    known.TryAdd(item.Name, item);
-            }
-            return known;
+            if (names.TryGetValue(parent, out var known))
+                return known;
+            var here = new Dictionary<string, SnippetItem?>(StringComparer.OrdinalIgnoreCase);
+            foreach (var item in now.Inside(parent).OfType<SnippetItem>())
+                here.TryAdd(item.Name, item);
+            return names[parent] = (here, new FreeNames(here.Keys));
         }
 
         private Slot End(long parent, ItemKind kind)

@@ -3,6 +3,7 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Safety;
+using DashSprout.Exchange;
 using DashSprout.Server.Data;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
@@ -148,10 +149,7 @@ internal sealed class ImportDesk(
         {
             log.LogError("Looking at a file failed: {Kind}", exception.GetType().Name);
             if (!cancellation.IsCancellationRequested)
-                (import.Problem, import.State) = (
-                    $"The file cannot be read ({exception.GetType().Name}).",
-                    ImportState.Failed
-                );
+                (import.Problem, import.State) = (FileProblem.Of(import.Name, exception), ImportState.Failed);
         }
     }
 
@@ -353,6 +351,8 @@ internal sealed class Import(
 {
     public string Id { get; } = id;
 
+    public string Name { get; } = name;
+
     public long Opened { get; } = opened;
 
     public Func<ImportOptions, CancellationToken, Task<ImportContents>> Read { get; } = read;
@@ -384,7 +384,7 @@ internal sealed class Import(
     public ImportAnswer Answer() =>
         new(
             Id,
-            name,
+            Name,
             Wording.Of(State),
             Math.Round(Progress, 3),
             Problem,

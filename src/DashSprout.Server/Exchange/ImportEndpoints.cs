@@ -31,12 +31,13 @@ internal static class ImportEndpoints
                 if (upload.Files.Count == 0)
                     throw new InvalidInputException("files", "There are no files. Choose at least one.");
                 var files = upload
-                    .Files.Select(file => new NamedText(file.Name, file.Text.ReplaceLineEndings("\n")))
+                    .Files.Select(file => new NamedText(file.Name, TextFile.WithOwnLineEnds(file.Text)))
                     .ToList();
                 return desk.Open(
                         files.Count == 1 ? files[0].Name : $"{files.Count} files",
                         new ImportOptions(ParentId: parentId),
-                        (options, _) => Task.FromResult(ImportReading.Documents(files, options))
+                        (options, cancellation) =>
+                            Task.FromResult(ImportReading.Documents(files, options, cancellation))
                     )
                     .Answer();
             })

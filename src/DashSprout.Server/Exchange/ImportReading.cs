@@ -111,10 +111,10 @@ internal static class ImportReading
                     },
                     null,
                     [],
-                    ContactFile.Read(decoded.Text, sign)
+                    ContactFile.Read(decoded.Text, sign, cancellation)
                 );
             case ImportKind.Documents:
-                return Documents([new NamedText(name, decoded.Text)], options);
+                return Documents([new NamedText(name, decoded.Text)], options, cancellation);
             case ImportKind.List:
                 return new ImportContents.Rows(
                     options,
@@ -122,7 +122,7 @@ internal static class ImportReading
                     [],
                     [
                         .. PlainList
-                            .Read(decoded.Text, SnippetTable.MostRows)
+                            .Read(decoded.Text, SnippetTable.MostRows, cancellation)
                             .Select(line => new IncomingRow(
                                 line.Line,
                                 null,
@@ -145,7 +145,11 @@ internal static class ImportReading
     }
 
     /// <summary>Reads several texts.</summary>
-    public static ImportContents Documents(IReadOnlyList<NamedText> files, ImportOptions options)
+    public static ImportContents Documents(
+        IReadOnlyList<NamedText> files,
+        ImportOptions options,
+        CancellationToken cancellation
+    )
     {
         var pictures = new List<PictureData>();
         return new ImportContents.Rows(
@@ -155,7 +159,7 @@ internal static class ImportReading
             },
             null,
             pictures,
-            DocumentFiles.Read(files, pictures)
+            DocumentFiles.Read(files, pictures, cancellation)
         );
     }
 

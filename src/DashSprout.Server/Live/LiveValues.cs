@@ -1,3 +1,4 @@
+using System.Text;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using DashSprout.Core.Bodies;
@@ -185,20 +186,14 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
             using var answer = await client.GetAsync(address);
             if (!answer.IsSuccessStatusCode)
                 throw new IOException($"It answered {(int)answer.StatusCode}.");
-            return await answer.Content.ReadAsStringAsync();
+            // JSON is UTF-8 (RFC 8259, section 8.1), whatever else the answer says of itself.
+            return Encoding.UTF8.GetString(await answer.Content.ReadAsByteArrayAsync()).TrimStart('\uFEFF');
         }
-        var file = new FileInfo(address.LocalPath);
-        if (!file.Exists)
-            throw new IOException("The file is not there.");
-        if (file.Length > MostBytes)
-            throw new InvalidDataException("It is larger than 256 KiB.");
-        // A device or pipe tells no length, so no more than the limit is read of it.
-        using var reader = file.OpenText();
-        var content = new char[MostBytes + 1];
-        var count = await reader.ReadBlockAsync(content);
-        return count <= MostBytes
-            ? new string(content, 0, count)
-            : throw new InvalidDataException("It is larger than 256 KiB.");
+        if (address.LocalPath.Contains('\0', StringComparison.Ordinal))
+            throw new IOException("Its address holds a zero byte. Write the path of the file anew.");
+        // The user has named this file; where a link stands there, what it leads to is meant.
+        var path = File.ResolveLinkTarget(address.LocalPath, returnFinalTarget: true)?.FullName ?? address.LocalPath;
+        return PlainFile.ReadText(path, MostBytes);
     }
 
     /// <summary>The value a JSON Pointer (RFC 6901) leads to; null for none, and for what is no single value.</summary>
@@ -208,9 +203,9 @@ internal sealed class LiveValues(LiveStore store, HarbourService harbour, TimePr
         {
             return Led(document, path);
         }
-        catch (ArgumentException)
+        catch (Exception exception) when (exception is ArgumentException or InvalidOperationException)
         {
-            // An object with two members of one name leads to neither.
+            // An object with two members of one name leads to neither, and half of a character is no text.
             return null;
         }
     }

@@ -23,7 +23,8 @@ internal sealed record FolderFile(
 /// A folder that something else carries between machines. What is written there is there whole or not at all; what is
 /// read may be half written, and then it is looked at again when it has changed.
 /// </summary>
-internal sealed class MirrorFolder(string path)
+/// <param name="writer">What this machine is called.</param>
+internal sealed class MirrorFolder(string path, Func<string> writer)
 {
     public const string PicturesName = "pictures",
         PocketName = "dash-sprout-pocket.html";
@@ -48,9 +49,7 @@ internal sealed class MirrorFolder(string path)
             .ToList();
         var files = names
             .Select(file =>
-                read.TryGetValue(file.Name, out var known) && known.Stamp == (file.Length, file.LastWriteTimeUtc.Ticks)
-                    ? known
-                    : Read(file, newKey)
+                read.TryGetValue(file.Name, out var known) && known.Stamp == StampOf(file) ? known : Read(file, newKey)
             )
             .ToList();
         read.Clear();
@@ -59,19 +58,12 @@ internal sealed class MirrorFolder(string path)
         return files;
     }
 
-    /// <summary>A name for a new file: the library's, as far as files can have it.</summary>
+    /// <summary>A name for a new file: the library's, as far as files can have it on every system.</summary>
     public string FreeName(string library)
     {
-        var name = string.Concat(
-                library.Select(unit => "\\:*?\"<>|".Contains(unit, StringComparison.Ordinal) ? '-' : unit)
-            )
-            .Trim(' ', '.');
-        if (name.Length > 80)
-            name = name[..Core.Text.Graphemes.Offset(name, 80)];
-        if (name.Length == 0)
-            name = "library";
+        var name = PortableName.Of(library, "library");
         var taken = new DirectoryInfo(path)
-            .EnumerateFiles()
+            .EnumerateFileSystemInfos()
             .Select(file => file.Name)
             .ToHashSet(StringComparer.OrdinalIgnoreCase);
         var free = $"{name}.json";
@@ -95,7 +87,7 @@ internal sealed class MirrorFolder(string path)
         if (
             !File.Exists(file)
             || new FileInfo(file).Length != bytes.Length
-            || !File.ReadAllBytes(file).AsSpan().SequenceEqual(bytes)
+            || !PlainFile.Read(file, LargestFile).AsSpan().SequenceEqual(bytes)
         )
             Write(name, bytes);
     }
@@ -118,15 +110,17 @@ internal sealed class MirrorFolder(string path)
         var folder = System.IO.Path.Combine(path, PicturesName);
         if (!Directory.Exists(folder))
             return null;
+        PlainFile.CheckFolder(folder);
         foreach (var file in Directory.EnumerateFiles(folder, $"{id}.*"))
         {
             try
             {
                 // One that has not come whole yet has another id.
-                if (PictureData.Of(File.ReadAllBytes(file)) is var picture && picture.Id == id)
+                if (PictureData.Of(PlainFile.Read(file, PictureType.MaxBytes)) is var picture && picture.Id == id)
                     return picture;
             }
-            catch (InvalidInputException)
+            catch (Exception exception)
+                when (exception is InvalidInputException or IOException or UnauthorizedAccessException)
             {
                 // No picture, or not yet: it is told as missing.
             }
@@ -138,6 +132,7 @@ internal sealed class MirrorFolder(string path)
     {
         var folder = System.IO.Path.Combine(path, PicturesName);
         var name = $"{picture.Id}.{picture.Type.Split('/')[1]}";
+        PlainFile.CheckFolder(folder);
         if (File.Exists(System.IO.Path.Combine(folder, name)))
             return;
         Directory.CreateDirectory(folder);
@@ -163,19 +158,16 @@ internal sealed class MirrorFolder(string path)
 
     private static FolderFile Read(FileInfo file, Func<string> newKey)
     {
-        var stamp = (file.Length, file.LastWriteTimeUtc.Ticks);
-        if (file.Length > LargestFile)
-            return new FolderFile(
-                file.Name,
-                stamp,
-                null,
-                $"“{file.Name}” is larger than {LargestFile / 1024 / 1024} MiB."
-            );
+        var stamp = StampOf(file);
         var text = "";
         try
         {
-            text = File.ReadAllText(file.FullName);
+            text = PlainFile.ReadText(file.FullName, LargestFile);
             return new FolderFile(file.Name, stamp, MirrorFile.Read(text, newKey), null);
+        }
+        catch (Exception exception) when (exception is not InvalidInputException)
+        {
+            return new FolderFile(file.Name, stamp, null, FileProblem.Of(file.Name, exception));
         }
         catch (InvalidInputException exception)
         {
@@ -187,36 +179,12 @@ internal sealed class MirrorFolder(string path)
                 MirrorFile.HasMarks(text)
             );
         }
-        catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
-        {
-            return new FolderFile(file.Name, stamp, null, $"“{file.Name}” cannot be opened: {exception.Message}");
-        }
     }
 
-    /// <summary>Writes a file beside and moves it into place; its stamp is that of what was written here.</summary>
-    private (long Length, long WrittenAt) Write(string name, byte[] bytes)
-    {
-        var file = System.IO.Path.Combine(path, name);
-        var part = System.IO.Path.Combine(
-            System.IO.Path.GetDirectoryName(file)!,
-            $".{System.IO.Path.GetFileName(file)}.{Guid.NewGuid():N}.part"
-        );
-        try
-        {
-            using (var stream = new FileStream(part, FileMode.Create, FileAccess.Write))
-            {
-                stream.Write(bytes);
-                stream.Flush(flushToDisk: true);
-            }
-            // Looked at before it is moved: what somebody puts in its place afterwards has another one.
-            var written = new FileInfo(part);
-            var stamp = (written.Length, written.LastWriteTimeUtc.Ticks);
-            File.Move(part, file, overwrite: true);
-            return stamp;
-        }
-        finally
-        {
-            File.Delete(part);
-        }
-    }
+    /// <summary>Its length and when it was written; a link to nothing has neither.</summary>
+    private static (long Length, long WrittenAt) StampOf(FileInfo file) =>
+        file.Exists ? (file.Length, file.LastWriteTimeUtc.Ticks) : (-1, 0);
+
+    private (long Length, long WrittenAt) Write(string name, byte[] bytes) =>
+        PlainFile.Write(System.IO.Path.Combine(path, name), writer(), bytes);
 }

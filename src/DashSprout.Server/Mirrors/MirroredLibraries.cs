@@ -107,7 +107,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
         lock (gate)
         {
             var folder = Checked(path);
-            var files = folder.Files(() => "");
+            var files = folder.Files(MirroredLibrary.NewKey);
             var taken = All().Select(mirror => mirror.Record.Key).ToHashSet();
             var found = files
                 .Where(file => file.Contents is { } contents && (contents.Key is null || !taken.Contains(contents.Key)))
@@ -235,7 +235,9 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
         new(record, folder, catalog, store, media, data, clock);
 
     private MirrorFolder Folder(string path) =>
-        folders.TryGetValue(path, out var folder) ? folder : folders[path] = new MirrorFolder(path);
+        folders.TryGetValue(path, out var folder)
+            ? folder
+            : folders[path] = new MirrorFolder(path, () => data.Machine.Id);
 
     private MirroredLibrary Get(long libraryId) =>
         All().FirstOrDefault(mirror => mirror.Record.LibraryId == libraryId)

@@ -313,15 +313,11 @@ internal sealed class PackShelf(
         string? problem = null;
         try
         {
-            if (file.Length > LargestFile)
-                problem = $"It is larger than {LargestFile / 1024 / 1024} MiB.";
-            else
-                pack = PackFile.Read(File.ReadAllText(file.FullName));
+            pack = PackFile.Read(PlainFile.ReadText(file.FullName, LargestFile));
         }
         catch (Exception exception)
-            when (exception is InvalidInputException or IOException or UnauthorizedAccessException)
         {
-            problem = exception.Message;
+            problem = FileProblem.Of(file.Name, exception);
         }
         read[file.FullName] = (file.Length, file.LastWriteTimeUtc, pack, problem);
         return (pack, problem);
