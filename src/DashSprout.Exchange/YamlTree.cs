@@ -34,7 +34,11 @@ internal sealed class YamlTree
         }
         catch (YamlException exception)
         {
-            throw Wrong($"This is not well-formed YAML: {exception.Message}", exception.Start);
+            throw new InvalidInputException(
+                "file",
+                $"This is not well-formed YAML (line {exception.Start.Line}, column {exception.Start.Column}): "
+                    + exception.Message
+            );
         }
         return tree;
     }

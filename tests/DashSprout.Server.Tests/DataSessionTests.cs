@@ -110,7 +110,7 @@ public sealed class DataSessionTests : IDisposable
         for (var round = 0; round < rounds; round++)
         {
             using var over = new CancellationTokenSource();
-            var clients = Enumerable.Range(0, 8).Select(number => Task.Run(() => Client(round, number, over.Token)));
+            var clients = Enumerable.Range(0, 20).Select(number => Task.Run(() => Client(round, number, over.Token)));
             var all = clients.ToList();
             for (var time = 0; time < 3; time++)
                 await Restore(backup);
@@ -126,7 +126,7 @@ public sealed class DataSessionTests : IDisposable
         {
             for (var time = 0; !over.IsCancellationRequested; time++)
             {
-                var (status, answer) = (number % 4) switch
+                var (status, answer) = (number % 10) switch
                 {
                     0 => await server.Send(
                         HttpMethod.Post,
@@ -142,6 +142,24 @@ public sealed class DataSessionTests : IDisposable
                         """
                     ),
                     2 => await server.Send(HttpMethod.Post, "/api/mirrors/meet", new { }),
+                    3 => await server.Send(HttpMethod.Get, "/api/finder?query=s"),
+                    4 => await server.Send(HttpMethod.Get, "/api/safety"),
+                    5 => await server.Send(HttpMethod.Get, "/api/changes"),
+                    6 or 7 or 8 => await server.Send(
+                        HttpMethod.Post,
+                        "/api/libraries/rows",
+                        new
+                        {
+                            view = new
+                            {
+                                closed = Array.Empty<long>(),
+                                filter = number == 6 ? "s" : "",
+                                sort = number == 7 ? "name" : null,
+                            },
+                            from = 0,
+                            count = 50,
+                        }
+                    ),
                     _ => await server.Send(HttpMethod.Post, "/api/changes/undo", new { }),
                 };
                 Assert.True((int)status < 500, $"{status} {answer}");

@@ -23,6 +23,9 @@ public sealed class KilledAtEveryPointTests : IDisposable
         "pwrite64",
     ];
 
+    /// <summary>Of how many points one is taken.</summary>
+    private static readonly int Step = Math.Max(1, Depth.Step * Depth.Step / 2);
+
     private readonly DirectoryInfo data = Directory.CreateTempSubdirectory("dash-sprout-");
     private readonly DirectoryInfo mirror = Directory.CreateTempSubdirectory("dash-sprout-mirror-");
     private int count;
@@ -137,9 +140,9 @@ public sealed class KilledAtEveryPointTests : IDisposable
         {
             // Pages are written by the hundred, and one is like the next: the steps grow.
             for (
-                var point = 1 + Random.Shared.Next(Depth.Step);
+                var point = 1 + Random.Shared.Next(Step);
                 ;
-                point += call == "pwrite64" ? Math.Max(Depth.Step, point / 2) : Depth.Step
+                point += call == "pwrite64" ? Math.Max(Step, point / 2) : Step
             )
             {
                 count++;

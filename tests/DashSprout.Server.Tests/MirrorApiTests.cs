@@ -92,6 +92,41 @@ public sealed class MirrorApiTests : IDisposable
     }
 
     [Fact]
+    public async Task Both_names_are_kept_with_what_belongs_to_each()
+    {
+        await Both("Gale", "Gale warning.");
+        await one.AddSnippet(await LibraryOf(one), TestServer.Snippet("Sign", "Harbour office"));
+        await one.Save(
+            await Id(one, "Gale"),
+            new { body = "<p>Storm. <slot name=\"snippet\" data-ref=\"Notices/Sign\"></slot></p>" }
+        );
+        await Meet(one);
+        await Meet(other);
+        await one.Save(await Id(one, "Gale"), new { name = "Storm" });
+        await other.Save(await Id(other, "Gale"), new { name = "Tempest" });
+        await Meet(one);
+        await Meet(other);
+        var mirror = (await other.Get("/api/mirrors"))[0]!;
+        var conflict = Assert.Single(mirror["conflicts"]!.AsArray())!;
+        await Decide(other, mirror, conflict, "both");
+        await Meet(one);
+        foreach (var server in (TestServer[])[one, other])
+            Assert.Equal(
+                ["Sign", "Storm", "Tempest"],
+                (await server.Rows())
+                    .Where(row => (string)row!["kind"]! == "snippet")
+                    .Select(row => (string)row!["name"]!)
+                    .Order(StringComparer.Ordinal)
+            );
+        // What the copy puts in is here as well.
+        var preview = await other.Post(
+            "/api/preview",
+            new { body = (string)(await other.Get($"/api/snippets/{await Id(other, "Storm")}"))["snippet"]!["body"]! }
+        );
+        Assert.Contains("Storm. Harbour office", preview.ToJsonString(), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task What_two_machines_change_in_different_parts_goes_together()
     {
         await Both("Gale", "Gale warning.");

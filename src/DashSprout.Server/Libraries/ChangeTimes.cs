@@ -6,17 +6,17 @@ namespace DashSprout.Server.Libraries;
 /// <summary>When each item was saved last, read when somebody wants to know and kept until something changes.</summary>
 internal sealed class ChangeTimes(ItemStore items)
 {
-    private (Catalogue? Of, IReadOnlyDictionary<long, DateTimeOffset> Times) known = (
-        null,
-        new Dictionary<long, DateTimeOffset>()
-    );
+    private volatile Known? last;
 
     public IReadOnlyDictionary<long, DateTimeOffset> Of(Catalogue now)
     {
-        var (of, times) = known;
-        if (ReferenceEquals(of, now))
-            return times;
-        known = (now, times = items.SavedAt());
+        if (last is { } known && ReferenceEquals(known.Of, now))
+            return known.Times;
+        var times = items.SavedAt();
+        last = new Known(now, times);
         return times;
     }
+
+    /// <summary>Both together, so that no reader sees the one without the other.</summary>
+    private sealed record Known(Catalogue Of, IReadOnlyDictionary<long, DateTimeOffset> Times);
 }

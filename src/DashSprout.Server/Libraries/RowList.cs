@@ -35,13 +35,15 @@ internal sealed record RowWish(HashSet<long> Closed, SnippetFilter Filter, RowCo
 
 /// <summary>
 /// The rows of the table in their order: the tree without what is closed; with a filter what it leaves and what that
-/// lies in; sorted, the snippets alone.
+/// lies in; sorted, the snippets alone. Several requests read one list at once: once it is made nothing in it changes.
 /// </summary>
 internal sealed class RowList
 {
     private readonly Catalogue now;
     private readonly RowWish wish;
     private readonly RowKnowledge known;
+
+    /// <summary>How many snippets the filter leaves in each library and folder.</summary>
     private readonly Dictionary<long, int> counts = [];
 
     public RowList(Catalogue now, RowWish wish, RowKnowledge known)
@@ -57,13 +59,16 @@ internal sealed class RowList
             ];
         else
             foreach (var library in now.Libraries)
+            {
+                CountIn(library);
                 Add(library, 0, -1);
+            }
     }
 
     public List<PlacedRow> Rows { get; } = [];
 
     /// <summary>How many snippets the filter leaves.</summary>
-    public int Snippets => wish.Sort is null ? now.Libraries.Sum(Count) : Rows.Count;
+    public int Snippets => wish.Sort is null ? now.Libraries.Sum(library => counts[library.Id]) : Rows.Count;
 
     public TableRow Row(PlacedRow row)
     {
@@ -85,7 +90,7 @@ internal sealed class RowList
             enabled,
             active,
             snippet is null && !IsClosed(item),
-            snippet is null ? Count(item) : 0,
+            snippet is null ? counts[item.Id] : 0,
             item is SnippetItem of ? SnippetWords.Beginning(now, of) : "",
             snippet is null ? [] : [.. snippet.Triggers.Select(TriggerSketch.Of)],
             finding is null ? null : Wording.Of(finding.Grade),
@@ -108,7 +113,7 @@ internal sealed class RowList
 
     private void Add(Item item, int depth, int parentAt)
     {
-        if (IsFiltered && (item is SnippetItem snippet ? !Keeps(snippet) : Count(item) == 0))
+        if (IsFiltered && (item is SnippetItem snippet ? !Keeps(snippet) : counts[item.Id] == 0))
             return;
         var at = Rows.Count;
         Rows.Add(new PlacedRow(item, depth, parentAt));
@@ -118,19 +123,15 @@ internal sealed class RowList
             Add(inner, depth + 1, at);
     }
 
-    private int Count(Item holder)
-    {
-        if (!counts.TryGetValue(holder.Id, out var count))
-            counts[holder.Id] = count = now.Inside(holder.Id)
-                .Sum(inner =>
-                    inner is SnippetItem snippet
-                        ? Keeps(snippet)
-                            ? 1
-                            : 0
-                        : Count(inner)
-                );
-        return count;
-    }
+    private int CountIn(Item holder) =>
+        counts[holder.Id] = now.Inside(holder.Id)
+            .Sum(inner =>
+                inner is SnippetItem snippet
+                    ? Keeps(snippet)
+                        ? 1
+                        : 0
+                    : CountIn(inner)
+            );
 
     private bool Keeps(SnippetItem item)
     {

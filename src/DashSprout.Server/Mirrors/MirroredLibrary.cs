@@ -366,13 +366,14 @@ internal sealed class MirroredLibrary(
             (now, nextId) =>
             {
                 var item = now.Get<SnippetItem>(id);
-                // It answers to the same keys, so it is off.
-                return Commands.AddSnippets(
-                    now,
-                    nextId,
-                    item.Slot.Parent,
-                    [snippet.Snippet with { Name = item.Name, Enabled = false }]
+                // It is what they have, whole and where they have it; since it answers to the same keys, it is off.
+                var copy = snippet.Snippet.WithBodies(body =>
+                    References.Rewrite(body, target =>
+                        target.StartsWith('/') && IdOf(target[1..]) is { } other ? References.To(other) : target
+                    )
                 );
+                var place = snippet.Parent == SharedLibrary.Top ? Record.LibraryId : IdOf(snippet.Parent);
+                return Commands.AddSnippets(now, nextId, place ?? item.Slot.Parent, [copy with { Enabled = false }]);
             },
             fromFile: true
         );
