@@ -12,6 +12,14 @@ namespace DashSprout.Store;
 /// <param name="Undone">Whether it is undone at the moment.</param>
 public sealed record LoggedChange(long Id, DateTimeOffset At, string What, bool Undone, string? Backup);
 
+/// <summary>What is written in one transaction with a change: both are on disk, or neither.</summary>
+public sealed class Alongside
+{
+    internal Alongside(Action<SqliteConnection> write) => Write = write;
+
+    internal Action<SqliteConnection> Write { get; }
+}
+
 /// <summary>
 /// Makes changes and remembers the last of them, in one transaction: a change is on disk together with what undoes it,
 /// or not at all.
@@ -27,13 +35,22 @@ public sealed class ChangeLog(Database database)
     private static readonly TimeSpan OneGo = TimeSpan.FromSeconds(20);
 
     /// <summary>Writes a new change.</summary>
-    public void Make(Change change, bool fromFile, DateTimeOffset now)
+    /// <param name="alongside">What is written in the same transaction.</param>
+    public void Make(Change change, bool fromFile, DateTimeOffset now, Alongside? alongside = null)
     {
-        Written(change, fromFile, now);
+        Written(change, fromFile, now, alongside);
         Cover(change);
     }
 
-    private void Written(Change change, bool fromFile, DateTimeOffset now) =>
+    /// <summary>Writes what would have been written together with a change, where there is none.</summary>
+    public void Make(Alongside alongside) =>
+        database.InTransaction(connection =>
+        {
+            alongside.Write(connection);
+            return true;
+        });
+
+    private void Written(Change change, bool fromFile, DateTimeOffset now, Alongside? alongside) =>
         database.InTransaction(connection =>
         {
             database.Ids.Given(change.Items.Select(item => item.HighestId).DefaultIfEmpty(0).Max() + 1);
@@ -58,6 +75,7 @@ public sealed class ChangeLog(Database database)
                 );
             else
                 Insert(connection, change.What, Written(database.Vault, change), null, now);
+            alongside?.Write(connection);
             return true;
         });
 

@@ -2,6 +2,7 @@ using System.Text.Json;
 using Dapper;
 using DashSprout.Core.Mirroring;
 using DashSprout.Exchange;
+using Microsoft.Data.Sqlite;
 
 namespace DashSprout.Store;
 
@@ -43,6 +44,10 @@ public sealed class MirrorStore(Database database)
     public void Keep(MirrorRecord mirror)
     {
         using var connection = database.Open();
+        Keep(connection, mirror);
+    }
+
+    private static void Keep(SqliteConnection connection, MirrorRecord mirror) =>
         connection.Execute(
             """
             INSERT INTO mirror (library_id, folder, file, key, pocket, undecided, decided)
@@ -61,7 +66,6 @@ public sealed class MirrorStore(Database database)
                 decided = JsonSerializer.Serialize(mirror.Decided),
             }
         );
-    }
 
     /// <summary>A library is mirrored no more.</summary>
     public void Forget(long libraryId)
@@ -112,11 +116,23 @@ public sealed class MirrorStore(Database database)
         IReadOnlyDictionary<long, string>? keys,
         IReadOnlyList<MirrorState> known,
         IReadOnlyList<MirrorState> states
-    )
-    {
-        Keep(mirror);
+    ) =>
         database.InTransaction(connection =>
         {
+            Keeping(mirror, keys, known, states).Write(connection);
+            return true;
+        });
+
+    /// <summary>The same in the transaction of the change that the meeting came to.</summary>
+    public Alongside Keeping(
+        MirrorRecord mirror,
+        IReadOnlyDictionary<long, string>? keys,
+        IReadOnlyList<MirrorState> known,
+        IReadOnlyList<MirrorState> states
+    ) =>
+        new(connection =>
+        {
+            Keep(connection, mirror);
             if (keys is not null)
             {
                 connection.Execute("DELETE FROM mirror_key WHERE library_id = @LibraryId", new { mirror.LibraryId });
@@ -146,9 +162,7 @@ public sealed class MirrorStore(Database database)
                         Contents = database.Vault.SealWhole(Packed.Of(MirrorFile.Write(mirror.Key, state))),
                     })
             );
-            return true;
         });
-    }
 
     private static string Text(MachineStates states) => JsonSerializer.Serialize(states.Written);
 

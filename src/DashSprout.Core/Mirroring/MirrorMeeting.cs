@@ -69,7 +69,7 @@ public sealed record MirrorMeeting(
         foreach (var side in sides)
         {
             var theirs = side.State.Library;
-            var before = side == marked ? Alike(proper) : Before(met, side.State);
+            var before = side == marked ? Alike(proper) : MergeBase.Of(Before(met, side.State), theirs, here);
             foreach (var (old, key) in LibraryMerge.Adopted(before, theirs, here, elsewhere))
                 keys[old] = key;
             here = Renamed(here, keys);
@@ -162,17 +162,27 @@ public sealed record MirrorMeeting(
     }
 
     /// <summary>
-    /// The latest state that a file knows of those that are remembered; a file that says nothing of states knows itself
-    /// alone.
+    /// The latest states that a file knows of those that are remembered, none of which knows another; a file that says
+    /// nothing of states knows itself alone.
     /// </summary>
-    private static SharedLibrary? Before(IReadOnlyList<MirrorState> known, MirrorState file) =>
-        file.States.Sum == 0 || known.Contains(file)
-            // What was met already, as it is now, brings nothing new, even where somebody wrote it by hand.
-            ? known.FirstOrDefault(state => state == file)?.Library
-            : known
-                .Where(state => state.States.Sum > 0 && file.States.Knows(state.States))
-                .MaxBy(state => state.States.Sum)
-                ?.Library;
+    private static IReadOnlyList<SharedLibrary> Before(IReadOnlyList<MirrorState> known, MirrorState file)
+    {
+        // What was met already, as it is now, brings nothing new, even where somebody wrote it by hand.
+        if (file.States.Sum == 0 || known.Contains(file))
+            return [.. known.Where(state => state == file).Take(1).Select(state => state.Library)];
+        var common = known
+            .Where(state => state.States.Sum > 0 && file.States.Knows(state.States))
+            .OrderByDescending(state => state.States.Sum)
+            .ToList();
+        return
+        [
+            .. common
+                .Where(state => common.TrueForAll(other => !IsBefore(state.States, other.States)))
+                .Select(state => state.Library),
+        ];
+    }
+
+    private static bool IsBefore(MachineStates one, MachineStates other) => other.Knows(one) && !one.Knows(other);
 
     /// <summary>What both sides of a file have alike: all else was never known to both.</summary>
     private static SharedLibrary Alike(FoundMirror file)

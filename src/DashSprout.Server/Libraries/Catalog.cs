@@ -68,17 +68,33 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
     /// <summary>Makes a change and gives it back; one that changes nothing is not written.</summary>
     /// <param name="command">Says what is to change, from the catalogue that holds now and the first free id.</param>
     /// <param name="fromFile">Whether the user brought it from elsewhere, so that what it opens is shown first.</param>
-    public Change Do(Func<Catalogue, long, Change> command, bool fromFile = false)
+    public Change Do(Func<Catalogue, long, Change> command, bool fromFile = false) =>
+        Do((now, id) => (command(now, id), null), fromFile, out _);
+
+    /// <summary>The same, for whoever must know whether anything else was done since.</summary>
+    /// <param name="command">The change, and what is to be on disk together with it, or when it changes nothing.</param>
+    /// <param name="after">What there was right after it.</param>
+    public Change Do(
+        Func<Catalogue, long, (Change Change, Alongside? Alongside)> command,
+        bool fromFile,
+        out Catalogue after
+    )
     {
         Change change;
         lock (gate)
         {
-            change = command(shelf.Catalogue, nextId);
+            (change, var alongside) = command(shelf.Catalogue, nextId);
+            after = shelf.Catalogue;
             if (change.Items.Count == 0)
+            {
+                if (alongside is not null)
+                    log.Make(alongside);
                 return change;
+            }
             var next = shelf.With(change);
-            log.Make(change, fromFile, clock.GetUtcNow());
+            log.Make(change, fromFile, clock.GetUtcNow(), alongside);
             Publish(next, change);
+            after = next.Catalogue;
         }
         Tell(change);
         return change;

@@ -33,6 +33,7 @@ internal sealed class MirrorFolder(string path, Func<string> writer)
     private const int MostFiles = 500;
 
     private readonly Dictionary<string, FolderFile> read = [];
+    private readonly Dictionary<string, (long Length, long WrittenAt)> written = [];
 
     public string Path => path;
 
@@ -76,8 +77,12 @@ internal sealed class MirrorFolder(string path, Func<string> writer)
     public void Write(string name, string key, MirrorState state)
     {
         var stamp = Write(name, Encoding.UTF8.GetBytes(MirrorFile.Write(key, state)));
+        written[name] = stamp;
         read[name] = new FolderFile(name, stamp, new MirrorContents(key, state, null), null);
     }
+
+    /// <summary>Whether a file is as it was written here last, and nobody has put another in its place.</summary>
+    public bool Wrote(FolderFile file) => written.TryGetValue(file.Name, out var stamp) && stamp == file.Stamp;
 
     /// <summary>Writes a text unless it stands there already.</summary>
     public void WriteChanged(string name, string text)

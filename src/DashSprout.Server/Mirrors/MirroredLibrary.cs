@@ -157,11 +157,17 @@ internal sealed class MirroredLibrary(
         if (Found() is not { } found)
             return;
         Unreadable = false;
-        var meeting = Bring(found);
+        var merged = files;
+        var (meeting, after) = Bring(found);
         Write(meeting, found.Count == 0);
         files = folder.Files(NewKey);
         Unsettled(meeting, found);
-        met = (catalog.Catalogue, string.Join('\n', files.Select(file => $"{file.Name} {file.Stamp}")));
+        // Something that came while this was done was not looked at yet: it is met the next time.
+        met = files.All(file =>
+            merged.Any(one => one.Name == file.Name && one.Stamp == file.Stamp) || folder.Wrote(file)
+        )
+            ? (after, string.Join('\n', files.Select(file => $"{file.Name} {file.Stamp}")))
+            : (null, "");
     }
 
     /// <summary>The file and copies of it; null when the file cannot be used, which is said.</summary>
@@ -219,7 +225,8 @@ internal sealed class MirroredLibrary(
     }
 
     /// <summary>Merges what was found with what is here, and makes it so here.</summary>
-    private MirrorMeeting Bring(IReadOnlyList<FoundMirror> found)
+    /// <returns>What came of it, and the catalogue right after.</returns>
+    private (MirrorMeeting Meeting, Catalogue After) Bring(IReadOnlyList<FoundMirror> found)
     {
         known ??= store.States(Record.LibraryId);
         // States of its own that it never wrote are another machine's, which is a copy of this one.
@@ -227,51 +234,76 @@ internal sealed class MirroredLibrary(
         if (found.Any(file => file.State.States.Of(data.Machine.Id) > written))
             data.Machine.Renew();
         MirrorMeeting? meeting = null;
-        IReadOnlyDictionary<string, long> added = new Dictionary<string, long>();
+        IReadOnlyList<MirrorState> states = [];
+        var record = Record;
         TakePictures(found);
-        var before = Keys().Count;
-        catalog.Do(
-            (now, nextId) =>
-            {
-                var library = now.Get<LibraryItem>(Record.LibraryId);
-                var mine = Sharing.Of(now, library, KeyOf);
-                // A file that is gone is as it was known last.
-                var there =
-                    found.Count > 0
-                        ? found
-                        :
-                        [
-                            new FoundMirror(
-                                "",
-                                known.MaxBy(state => state.States.Sum)
-                                    ?? new MirrorState(MachineStates.None, mine.Outward())
-                            ),
-                        ];
-                meeting = MirrorMeeting.Of(
-                    data.Machine.Id,
-                    known,
-                    there,
-                    mine,
-                    Record.Undecided.ToHashSet(),
-                    Record.Decided,
-                    CopyName()
-                );
-                foreach (var (id, key) in Keys().ToList())
-                    if (meeting.Keys.TryGetValue(key, out var other))
-                        keys![id] = other;
-                var idOf = now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id);
-                (var change, added) = Sharing.Change(now, library, meeting.Here, idOf, nextId);
-                return change;
-            },
-            fromFile: true
-        );
-        foreach (var (key, id) in added)
-            keys![id] = key;
-        keysChanged |= added.Count > 0 || meeting!.Keys.Count > 0 || Keys().Count != before;
-        foreach (var note in meeting!.Notes)
-            Note(note);
-        return meeting;
+        try
+        {
+            catalog.Do(
+                (now, nextId) =>
+                {
+                    var library = now.Get<LibraryItem>(Record.LibraryId);
+                    var mine = Sharing.Of(now, library, KeyOf);
+                    // A file that is gone is as it was known last.
+                    var there =
+                        found.Count > 0
+                            ? found
+                            :
+                            [
+                                new FoundMirror(
+                                    "",
+                                    known.MaxBy(state => state.States.Sum)
+                                        ?? new MirrorState(MachineStates.None, mine.Outward())
+                                ),
+                            ];
+                    meeting = MirrorMeeting.Of(
+                        data.Machine.Id,
+                        known,
+                        there,
+                        mine,
+                        Record.Undecided.ToHashSet(),
+                        Record.Decided,
+                        CopyName()
+                    );
+                    foreach (var (id, key) in Keys().ToList())
+                        if (meeting.Keys.TryGetValue(key, out var other))
+                            SetKey(id, other);
+                    var idOf = now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id);
+                    var (change, added) = Sharing.Change(now, library, meeting.Here, idOf, nextId);
+                    foreach (var (key, id) in added)
+                        SetKey(id, key);
+                    states = [.. MirrorMeeting.Thinned([.. known, .. meeting.Learned.Except(known)])];
+                    record = Settled(meeting);
+                    return (change, store.Keeping(record, keysChanged ? Keys() : null, known, states));
+                },
+                fromFile: true,
+                out var after
+            );
+            foreach (var note in meeting!.Notes)
+                Note(note);
+            (Record, known, keysChanged) = (record, states, false);
+            return (meeting, after);
+        }
+        catch
+        {
+            // Nothing of it was kept: what was kept before is read again.
+            (keys, known, keysChanged) = (null, null, false);
+            throw;
+        }
     }
+
+    /// <summary>What is known of the mirror after a meeting.</summary>
+    private MirrorRecord Settled(MirrorMeeting meeting) =>
+        Record with
+        {
+            Undecided = meeting.Conflicts,
+            Decided =
+            [
+                .. Record.Decided.Where(verdict =>
+                    verdict.Conflict.Source.Length > 0 && !meeting.Done.Contains(verdict.Conflict.Source)
+                ),
+            ],
+        };
 
     /// <summary>
     /// Takes the pictures that are not here yet; those that whatever carries the folder brings later are looked for
@@ -296,14 +328,11 @@ internal sealed class MirroredLibrary(
     }
 
     /// <summary>
-    /// Remembers what both sides know then, and writes what the file is to hold: in this order, so that a machine that is
-    /// killed in between knows its own hand in what it finds.
+    /// Writes what the file is to hold. What both sides know then is on disk already, so that a machine that is killed in
+    /// between knows its own hand in what it finds.
     /// </summary>
     private void Write(MirrorMeeting meeting, bool gone)
     {
-        IReadOnlyList<MirrorState> states = [.. MirrorMeeting.Thinned([.. known!, .. meeting.Learned.Except(known!)])];
-        store.Keep(Record, keysChanged ? Keys() : null, known!, states);
-        (known, keysChanged) = (states, false);
         if ((meeting.Write ?? (gone ? meeting.Learned[0] : null)) is { } write)
         {
             foreach (
@@ -325,17 +354,6 @@ internal sealed class MirroredLibrary(
             folder.Delete(copy);
             Note($"What the copy “{copy}” had is in the library now; the copy is gone.");
         }
-        Record = Record with
-        {
-            Undecided = meeting.Conflicts,
-            Decided =
-            [
-                .. Record.Decided.Where(verdict =>
-                    verdict.Conflict.Source.Length > 0 && !meeting.Done.Contains(verdict.Conflict.Source)
-                ),
-            ],
-        };
-        store.Keep(Record);
     }
 
     private void Unsettled(MirrorMeeting meeting, IReadOnlyList<FoundMirror> found)
@@ -411,8 +429,14 @@ internal sealed class MirroredLibrary(
     private string KeyOf(long id)
     {
         if (!Keys().TryGetValue(id, out var key))
-            Keys()[id] = key = NewKey();
+            SetKey(id, key = NewKey());
         return key;
+    }
+
+    private void SetKey(long id, string key)
+    {
+        Keys()[id] = key;
+        keysChanged = true;
     }
 
     private string CopyName()
