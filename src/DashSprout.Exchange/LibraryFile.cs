@@ -186,6 +186,7 @@ public sealed partial record LibraryFile(
             : type.Type == typeof(TriggerDocument) ? new TriggerDocument()
             : type.Type == typeof(ScopeDocument) ? new ScopeDocument()
             : type.Type == typeof(MirrorDocument) ? new MirrorDocument()
+            : type.Type == typeof(WrittenStates) ? new WrittenStates(0)
             : type.Type == typeof(LibraryFile) ? new LibraryFile()
             : null;
         if (standard is null)

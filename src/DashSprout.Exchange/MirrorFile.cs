@@ -17,7 +17,8 @@ public sealed record MirrorDocument(
 );
 
 /// <summary>How many states of a library a machine has written.</summary>
-public sealed record WrittenStates(int States);
+/// <param name="Mark">What the last of them is marked with.</param>
+public sealed record WrittenStates(int States, string? Mark = null);
 
 /// <summary>A library with what a mirror file says of it.</summary>
 /// <param name="Key">Null for a library file that no machine has mirrored yet.</param>
@@ -35,7 +36,10 @@ public static partial class MirrorFile
     {
         var mirror = new MirrorDocument(
             key,
-            state.States.Written.ToDictionary(pair => pair.Key, pair => new WrittenStates(pair.Value)),
+            state.States.Written.ToDictionary(
+                pair => pair.Key,
+                pair => new WrittenStates(pair.Value, state.States.MarkOf(pair.Key))
+            ),
             state.Library.Hidden.Count == 0 ? null : state.Library.Hidden
         );
         return JsonSerializer.Serialize(
@@ -74,7 +78,10 @@ public static partial class MirrorFile
         var file = LibraryFile.Parse(text);
         var library = SharedDocuments.Read(file, new(file.Mirror?.Private ?? []), _ => newKey());
         var machines = file.Mirror?.Machines ?? new Dictionary<string, WrittenStates>();
-        var states = new MachineStates(machines.Select(pair => KeyValuePair.Create(pair.Key, pair.Value?.States ?? 0)));
+        var states = new MachineStates(
+            machines.Select(pair => KeyValuePair.Create(pair.Key, pair.Value.States)),
+            machines.Where(pair => pair.Value.Mark is not null).ToDictionary(pair => pair.Key, pair => pair.Value.Mark!)
+        );
         return (file.Mirror?.Key, states, library);
     }
 

@@ -9,7 +9,7 @@ namespace DashSprout.Store;
 /// that was copied gets another one, or two machines would count as one. A copy is told by the file's number and time of
 /// birth, which no copy keeps, and by the machine's id, which a copied disk keeps until somebody renews it; where all of
 /// them are the same all the same, whoever finds states of its own in a mirror file that it never wrote asks for another
-/// id (<see cref="Renew"/>).
+/// id (<see cref="Take"/>).
 /// </summary>
 public sealed class MachineIdentity
 {
@@ -19,22 +19,26 @@ public sealed class MachineIdentity
     internal MachineIdentity(string folder)
     {
         file = Path.Combine(folder, "machine");
-        Id = Known() ?? Renew();
+        Id = Known() ?? "";
+        if (Id.Length == 0)
+            Take(NewId());
     }
 
     /// <summary>Twelve hexadecimal digits.</summary>
     public string Id { get; private set; }
 
-    /// <summary>Takes another id from now on, and gives it.</summary>
-    public string Renew()
+    /// <summary>An id that nobody has.</summary>
+    public static string NewId() => Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(6));
+
+    /// <summary>Takes another id from now on.</summary>
+    public void Take(string id)
     {
         File.Delete(file);
         using (File.Create(file)) { }
         DataFolder.ProtectFile(file);
-        Id = Convert.ToHexStringLower(RandomNumberGenerator.GetBytes(6));
+        Id = id;
         // Written into the file that is there: its number is part of what is written.
         File.WriteAllText(file, $"{Id}\n{Place()}");
-        return Id;
     }
 
     private string? Known() =>

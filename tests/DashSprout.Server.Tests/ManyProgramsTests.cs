@@ -28,18 +28,49 @@ public sealed class ManyProgramsTests : IDisposable
     [Theory]
     [InlineData(2)]
     [InlineData(3)]
-    public async Task They_agree_in_the_end_and_nothing_acknowledged_is_lost(int programs)
+    public Task They_agree_in_the_end_and_nothing_acknowledged_is_lost(int programs) => Run(programs, async machines =>
+        {
+            for (var number = 0; number < programs; number++)
+            {
+                machines.Add(await Machine.Start(Data(number), number));
+                await machines[number].Begin(Shared, programs);
+            }
+        });
+
+    /// <summary>
+    /// Disks of one image: the data folder is a copy, and neither its place nor the machine tell that it is one.
+    /// </summary>
+    [Fact]
+    public Task Copies_of_one_machine_agree_as_well() => Run(2, async machines =>
+        {
+            machines.Add(await Machine.Start(Data(0), 0));
+            await machines[0].Begin(Shared, 2);
+            await machines[0].KillAfter(0);
+            using (var copying = System.Diagnostics.Process.Start("cp", ["-a", Data(0), Data(1)]))
+                await copying.WaitForExitAsync();
+            machines.Add(await Machine.Start(Data(1), 1));
+            await machines[1].KillAfter(0);
+            var (id, copied) = (Path.Combine(Data(0), "machine"), Path.Combine(Data(1), "machine"));
+            var lines = await File.ReadAllLinesAsync(copied);
+            lines[0] = (await File.ReadAllLinesAsync(id))[0];
+            // Into the file that is there, since its number is part of what is written.
+            await File.WriteAllTextAsync(copied, string.Join('\n', lines));
+            foreach (var machine in machines)
+                await machine.Restart();
+            await machines[1].Join(Shared);
+            Assert.Equal(lines[0], (await File.ReadAllLinesAsync(copied))[0]);
+        });
+
+    private string Data(int number) => Path.Combine(root.FullName, $"data{number}");
+
+    private async Task Run(int programs, Func<List<Machine>, Task> begin)
     {
         Directory.CreateDirectory(Shared);
         var chance = new Random(seed);
         var machines = new List<Machine>();
         try
         {
-            for (var number = 0; number < programs; number++)
-            {
-                machines.Add(await Machine.Start(Path.Combine(root.FullName, $"data{number}"), number));
-                await machines[number].Begin(Shared, programs);
-            }
+            await begin(machines);
             await Agree(machines, "at the beginning");
             for (var round = 0; round < Rounds; round++)
             {
@@ -152,7 +183,6 @@ public sealed class ManyProgramsTests : IDisposable
 
         public async Task Begin(string folder, int programs)
         {
-            Folder = folder;
             if (number == 0)
             {
                 library = (long)(await program.Post("/api/libraries", new { name = "Notices" }))["id"]!;
@@ -176,6 +206,12 @@ public sealed class ManyProgramsTests : IDisposable
                     files = number == 0 ? Array.Empty<string>() : ["Notices.json"],
                 }
             );
+            await Join(folder);
+        }
+
+        public async Task Join(string folder)
+        {
+            Folder = folder;
             library = (long)(await program.Send(HttpMethod.Get, "/api/mirrors")).Body![0]!["libraryId"]!;
         }
 
@@ -192,7 +228,8 @@ public sealed class ManyProgramsTests : IDisposable
                 part = (string)conflict["part"]!,
                 source = (string)conflict["source"]!,
                 seen = (string)conflict["seen"]!,
-                keep = "here",
+                // Each insisting on its own would never end.
+                keep = number == 0 ? "here" : "there",
             };
             var (status, answer) = await program.Send(HttpMethod.Post, $"/api/mirrors/{library}/decide", decision);
             Assert.True(status is HttpStatusCode.OK or HttpStatusCode.Conflict, $"{status} {answer}");

@@ -9,7 +9,7 @@ public sealed class MirrorSeamsTests : IDisposable
     private readonly DirectoryInfo data = Directory.CreateTempSubdirectory("dash-sprout-data-"),
         folder = Directory.CreateTempSubdirectory("dash-sprout-mirror-"),
         second = Directory.CreateTempSubdirectory("dash-sprout-mirror-");
-    private readonly TestServer server;
+    private TestServer server;
 
     public MirrorSeamsTests() => server = new TestServer(data: data.FullName);
 
@@ -46,7 +46,9 @@ public sealed class MirrorSeamsTests : IDisposable
         var berth = await server.AddSnippet(library, Snippet("berth", "free"));
         await Mirror(folder, library);
         var name = Machine();
-        // A copy of this machine has written, under the same name.
+        // A copy is made while the program does not run; then it has written, under the same name.
+        server.Dispose();
+        server = new TestServer(data: data.FullName);
         var path = Path.Combine(folder.FullName, "Berths.json");
         var file = JsonNode.Parse(await File.ReadAllTextAsync(path))!;
         file["mirror"]!["machines"]![name]!["states"] = (int)file["mirror"]!["machines"]![name]!["states"]! + 1;

@@ -8,13 +8,21 @@ namespace DashSprout.Core.Mirroring;
 public sealed class MachineStates : IEquatable<MachineStates>
 {
     private readonly SortedDictionary<string, int> written;
+    private readonly IReadOnlyDictionary<string, string> marks;
 
     /// <summary>Makes it of the number of states by machine.</summary>
-    public MachineStates(IEnumerable<KeyValuePair<string, int>> written) =>
+    /// <param name="marks">The mark of the last state of each machine, where it is told.</param>
+    public MachineStates(
+        IEnumerable<KeyValuePair<string, int>> written,
+        IReadOnlyDictionary<string, string>? marks = null
+    )
+    {
         this.written = new SortedDictionary<string, int>(
             written.Where(pair => pair.Value > 0).ToDictionary(pair => pair.Key, pair => pair.Value),
             StringComparer.Ordinal
         );
+        this.marks = marks ?? new Dictionary<string, string>();
+    }
 
     /// <summary>No state is known.</summary>
     public static MachineStates None { get; } = new([]);
@@ -28,6 +36,12 @@ public sealed class MachineStates : IEquatable<MachineStates>
     /// <summary>How many states a machine has written.</summary>
     public int Of(string machine) => written.GetValueOrDefault(machine);
 
+    /// <summary>
+    /// What the last state of a machine is marked with: two states of one number with other marks come from two machines
+    /// that go by one name. Null where nothing is told; it is no part of what is compared.
+    /// </summary>
+    public string? MarkOf(string machine) => marks.GetValueOrDefault(machine);
+
     /// <summary>Whether everything that another knows is known here.</summary>
     public bool Knows(MachineStates other) => other.written.All(pair => Of(pair.Key) >= pair.Value);
 
@@ -36,12 +50,36 @@ public sealed class MachineStates : IEquatable<MachineStates>
         new(
             written
                 .Keys.Union(other.written.Keys)
-                .Select(machine => KeyValuePair.Create(machine, Math.Max(Of(machine), other.Of(machine))))
+                .Select(machine => KeyValuePair.Create(machine, Math.Max(Of(machine), other.Of(machine)))),
+            marks
+                .Keys.Union(other.marks.Keys)
+                .Select(machine => (machine, mark: (other.Of(machine) > Of(machine) ? other : this).MarkOf(machine)))
+                .Where(pair => pair.mark is not null)
+                .ToDictionary(pair => pair.machine, pair => pair.mark!)
         );
 
     /// <summary>The same with a count for one machine.</summary>
-    public MachineStates With(string machine, int count) =>
-        With(new MachineStates([KeyValuePair.Create(machine, count)]));
+    /// <param name="mark">What that state is marked with.</param>
+    public MachineStates With(string machine, int count, string? mark = null) =>
+        With(
+            new MachineStates(
+                [KeyValuePair.Create(machine, count)],
+                mark is null ? null : new Dictionary<string, string> { [machine] = mark }
+            )
+        );
+
+    /// <summary>The same where a machine has another name for its states above a number.</summary>
+    internal MachineStates Parted(string machine, string name, int common)
+    {
+        var count = Of(machine);
+        if (count <= common)
+            return this;
+        var (kept, told) = (new Dictionary<string, int>(written), new Dictionary<string, string>(marks));
+        (kept[machine], kept[name]) = (common, Of(name) + count - common);
+        if (told.Remove(machine, out var mark))
+            told[name] = mark;
+        return new MachineStates(kept, told);
+    }
 
     /// <inheritdoc/>
     public override string ToString() => string.Join(' ', written.Select(pair => $"{pair.Key}:{pair.Value}"));

@@ -40,6 +40,7 @@ public sealed record MirrorMeeting(
     /// <param name="open">Conflicts that nobody has decided.</param>
     /// <param name="decided">Conflicts in which what is here is to hold.</param>
     /// <param name="copyName">What a copy is called that is made here; no file has that name.</param>
+    /// <param name="mark">What a state is marked with that is written.</param>
     public static MirrorMeeting Of(
         string machine,
         IReadOnlyList<MirrorState> known,
@@ -47,7 +48,8 @@ public sealed record MirrorMeeting(
         SharedLibrary mine,
         IReadOnlySet<MirrorConflict> open,
         IReadOnlyCollection<MirrorVerdict> decided,
-        string copyName
+        string copyName,
+        string? mark = null
     )
     {
         var proper = files[0];
@@ -133,7 +135,7 @@ public sealed record MirrorMeeting(
         {
             // A file may have been lost that this machine wrote: no number is given twice.
             var count = known.Select(state => state.States.Of(machine)).Append(states.Of(machine)).Max() + 1;
-            learned.Add(write = new MirrorState(states.With(machine, count), there));
+            learned.Add(write = new MirrorState(states.With(machine, count, mark), there));
         }
         return new MirrorMeeting(here, keys, learned, write, beside, done, conflicts, notes);
     }

@@ -25,6 +25,7 @@ internal sealed class MirroredLibrary(
 
     private readonly List<string> notes = [];
     private IReadOnlyList<MirrorState>? known;
+    private OwnName? name;
     private Dictionary<long, string>? keys;
     private bool keysChanged;
     private bool awaitsPictures;
@@ -126,6 +127,7 @@ internal sealed class MirroredLibrary(
     {
         Keys();
         known ??= store.States(Record.LibraryId);
+        name ??= OwnName.Of(data.Machine.Id, known);
     }
 
     public void Choose(MirrorChange change)
@@ -228,11 +230,14 @@ internal sealed class MirroredLibrary(
     /// <returns>What came of it, and the catalogue right after.</returns>
     private (MirrorMeeting Meeting, Catalogue After) Bring(IReadOnlyList<FoundMirror> found)
     {
-        known ??= store.States(Record.LibraryId);
-        // States of its own that it never wrote are another machine's, which is a copy of this one.
-        var written = known.Select(state => state.States.Of(data.Machine.Id)).DefaultIfEmpty(0).Max();
-        if (found.Any(file => file.State.States.Of(data.Machine.Id) > written))
-            data.Machine.Renew();
+        Look();
+        var (kept, before) = (known!, name!);
+        // Another library may have found meanwhile that there is a copy of this machine.
+        var machine =
+            before.Machine != data.Machine.Id ? data.Machine.Id
+            : before.HasCopy(kept, found) ? MachineIdentity.NewId()
+            : before.Machine;
+        var own = machine == before.Machine ? kept : before.Parted(kept, found, machine);
         MirrorMeeting? meeting = null;
         IReadOnlyList<MirrorState> states = [];
         var record = Record;
@@ -252,18 +257,19 @@ internal sealed class MirroredLibrary(
                             [
                                 new FoundMirror(
                                     "",
-                                    known.MaxBy(state => state.States.Sum)
+                                    own.MaxBy(state => state.States.Sum)
                                         ?? new MirrorState(MachineStates.None, mine.Outward())
                                 ),
                             ];
                     meeting = MirrorMeeting.Of(
-                        data.Machine.Id,
-                        known,
+                        machine,
+                        own,
                         there,
                         mine,
                         Record.Undecided.ToHashSet(),
                         Record.Decided,
-                        CopyName()
+                        CopyName(),
+                        MachineIdentity.NewId()
                     );
                     foreach (var (id, key) in Keys().ToList())
                         if (meeting.Keys.TryGetValue(key, out var other))
@@ -272,9 +278,9 @@ internal sealed class MirroredLibrary(
                     var (change, added) = Sharing.Change(now, library, meeting.Here, idOf, nextId);
                     foreach (var (key, id) in added)
                         SetKey(id, key);
-                    states = [.. MirrorMeeting.Thinned([.. known, .. meeting.Learned.Except(known)])];
+                    states = [.. MirrorMeeting.Thinned([.. own, .. meeting.Learned.Except(own)])];
                     record = Settled(meeting);
-                    return (change, store.Keeping(record, keysChanged ? Keys() : null, known, states));
+                    return (change, store.Keeping(record, keysChanged ? Keys() : null, kept, states));
                 },
                 fromFile: true,
                 out var after
@@ -282,6 +288,10 @@ internal sealed class MirroredLibrary(
             foreach (var note in meeting!.Notes)
                 Note(note);
             (Record, known, keysChanged) = (record, states, false);
+            if (machine != data.Machine.Id)
+                data.Machine.Take(machine);
+            if (machine != before.Machine)
+                name = OwnName.Of(machine, states);
             return (meeting, after);
         }
         catch
