@@ -157,10 +157,13 @@ public sealed class EveryAddressTests
         if (node is JsonObject fields)
             foreach (var (name, value) in fields)
             {
-                string Put(string odd) =>
-                    around(
-                        $"{{{string.Join(',', fields.Select(field => $"{JsonValue.Create(field.Key)!.ToJsonString()}:{(field.Key == name ? odd : Text(field.Value))}"))}}}"
+                string Put(string odd)
+                {
+                    var written = fields.Select(field =>
+                        $"{JsonValue.Create(field.Key)!.ToJsonString()}:{(field.Key == name ? odd : Text(field.Value))}"
                     );
+                    return around($"{{{string.Join(',', written)}}}");
+                }
                 places.Add(Put);
                 Places(value, Put, places);
             }
