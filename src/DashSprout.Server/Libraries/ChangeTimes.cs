@@ -6,17 +6,17 @@ namespace DashSprout.Server.Libraries;
 /// <summary>When each item was saved last, read when somebody wants to know and kept until something changes.</summary>
 internal sealed class ChangeTimes(ItemStore items)
 {
-    private volatile Known? last;
+    private volatile ReadTimes? last;
 
     public IReadOnlyDictionary<long, DateTimeOffset> Of(Catalogue now)
     {
-        if (last is { } known && ReferenceEquals(known.Of, now))
-            return known.Times;
+        if (last is { } read && ReferenceEquals(read.Of, now))
+            return read.Times;
         var times = items.SavedAt();
-        last = new Known(now, times);
+        last = new ReadTimes(now, times);
         return times;
     }
 
     /// <summary>Both together, so that no reader sees the one without the other.</summary>
-    private sealed record Known(Catalogue Of, IReadOnlyDictionary<long, DateTimeOffset> Times);
+    private sealed record ReadTimes(Catalogue Of, IReadOnlyDictionary<long, DateTimeOffset> Times);
 }
