@@ -81,10 +81,11 @@ public sealed class ItemStore(Database database)
     {
         using var connection = database.Open();
         var last = connection.QuerySingleOrDefault<long>("SELECT seq FROM sqlite_sequence WHERE name = 'item'");
-        // Reading is most of what a start takes: the halves are read side by side.
-        var upper = Task.Run(() => Read(last / 2, long.MaxValue));
-        var (items, aside) = Read(0, last / 2);
-        var (more, moreAside) = upper.GetAwaiter().GetResult();
+        // Reading is most of what a start takes: the halves are read side by side. Both are waited for also when one of them
+        // finds damage: one that still reads would open the file anew after it was set aside.
+        var halves = Task.WhenAll(Task.Run(() => Read(0, last / 2)), Task.Run(() => Read(last / 2, long.MaxValue)));
+        var read = halves.GetAwaiter().GetResult();
+        var ((items, aside), (more, moreAside)) = (read[0], read[1]);
         items.AddRange(more);
         var next = last <= MostId ? last + 1 : items.Select(item => item.Id).DefaultIfEmpty(0).Max() + 1;
         var bin = connection.Query<long>("SELECT id FROM item WHERE deleted_at IS NOT NULL").ToHashSet();

@@ -100,6 +100,23 @@ public sealed class MirrorEdgesTests : IDisposable
     }
 
     [Fact]
+    public async Task A_link_where_the_pocket_file_is_to_be_gives_way_and_is_not_written_through()
+    {
+        var own = Path.Combine(elsewhere.FullName, "own.html");
+        await File.WriteAllTextAsync(own, "mine");
+        Run($"ln -s {own} dash-sprout-pocket.html");
+        var library = await server.AddLibrary("Notices");
+        await server.AddSnippet(library, Snippet("Gale", "Gale warning."));
+        await Mirror(library, pocket: true);
+        Assert.Equal("mine", await File.ReadAllTextAsync(own));
+        Assert.Contains(
+            "Gale warning.",
+            await File.ReadAllTextAsync(At("dash-sprout-pocket.html")),
+            StringComparison.Ordinal
+        );
+    }
+
+    [Fact]
     public async Task A_plain_export_is_looked_at_and_joined()
     {
         await File.WriteAllTextAsync(
@@ -146,7 +163,7 @@ public sealed class MirrorEdgesTests : IDisposable
         return snippet;
     }
 
-    private Task<JsonNode> Mirror(long library) =>
+    private Task<JsonNode> Mirror(long library, bool pocket = false) =>
         server.Post(
             "/api/mirrors",
             new
@@ -154,6 +171,7 @@ public sealed class MirrorEdgesTests : IDisposable
                 folder = folder.FullName,
                 libraryIds = new[] { library },
                 files = Array.Empty<string>(),
+                pocket,
             }
         );
 

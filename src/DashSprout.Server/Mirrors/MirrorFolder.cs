@@ -88,13 +88,21 @@ internal sealed class MirrorFolder(string path, Func<string> writer)
     public void WriteChanged(string name, string text)
     {
         var bytes = Encoding.UTF8.GetBytes(text);
-        var file = System.IO.Path.Combine(path, name);
-        if (
-            !File.Exists(file)
-            || new FileInfo(file).Length != bytes.Length
-            || !PlainFile.Read(file, LargestFile).AsSpan().SequenceEqual(bytes)
-        )
+        if (!Holds(System.IO.Path.Combine(path, name), bytes))
             Write(name, bytes);
+    }
+
+    private static bool Holds(string file, byte[] bytes)
+    {
+        try
+        {
+            return PlainFile.Read(file, LargestFile).AsSpan().SequenceEqual(bytes);
+        }
+        catch (IOException)
+        {
+            // Nothing, or no plain file: writing puts a file in its place, or says why not.
+            return false;
+        }
     }
 
     /// <summary>Takes away a copy that nobody needs any more.</summary>
