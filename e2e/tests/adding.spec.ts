@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
 import { openDesk, openProofLine, openSnippet, snippetId } from "./app";
+import { expect, test } from "./program";
 import { OwnServer } from "./server";
 
 /** Making snippets, the first and the many. */

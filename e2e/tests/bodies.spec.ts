@@ -1,5 +1,6 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import { openDesk } from "./app";
+import { expect, test } from "./program";
 
 const letter = (page: Page) => page.getByRole("textbox", { name: "Letter" });
 const editor = (page: Page) => page.getByRole("textbox", { name: "What goes in" });

@@ -1,5 +1,6 @@
-import { expect, test, type Locator, type Page } from "@playwright/test";
+import type { Locator, Page } from "@playwright/test";
 import { linesOf, stateOf, type FieldState } from "./fieldState";
+import { expect, test } from "./program";
 import { OwnServer } from "./server";
 
 /**

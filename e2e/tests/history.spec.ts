@@ -1,5 +1,6 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import { openSnippet, snippetId } from "./app";
+import { expect, test } from "./program";
 import { OwnServer } from "./server";
 
 const row = (page: Page, text: string) => page.locator(".table-body [role=row]").filter({ hasText: text }).first();

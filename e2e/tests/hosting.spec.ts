@@ -1,5 +1,6 @@
-import { expect, test, type Locator, type Page } from "@playwright/test";
+import type { Locator, Page } from "@playwright/test";
 import { answered } from "./app";
+import { expect, test } from "./program";
 import { OwnServer } from "./server";
 
 /** What reaches the fields is what was decided, also when something comes between. */

@@ -1,4 +1,4 @@
-import { expect, test } from "@playwright/test";
+import { expect, test } from "./program";
 
 test("the settings say how the keyboard link stands, and what to do", async ({ page }) => {
   await page.goto("/settings");

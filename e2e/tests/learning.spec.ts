@@ -1,7 +1,8 @@
 import { AxeBuilder } from "@axe-core/playwright";
-import { expect, test, type Locator, type Page } from "@playwright/test";
+import type { Locator, Page } from "@playwright/test";
 import { openDesk } from "./app";
 import { press, tabTo } from "./focus";
+import { expect, test } from "./program";
 import { OwnServer } from "./server";
 
 /** What one's own typing tells: sprouts, offers, missed chances. */

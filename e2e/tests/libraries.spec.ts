@@ -1,5 +1,6 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import { answered, openProofLine, openSnippet } from "./app";
+import { expect, test } from "./program";
 
 const row = (page: Page, text: string) => page.locator(".table-body [role=row]").filter({ hasText: text }).first();
 const body = (page: Page) => page.getByRole("textbox", { name: "What goes in" });

@@ -1,5 +1,6 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import { openDesk, openSnippet } from "./app";
+import { expect, test } from "./program";
 
 /** A phone's width: a snippet is found and copied, and nothing is wider than the screen. */
 test.use({ viewport: { width: 390, height: 844 }, hasTouch: true });

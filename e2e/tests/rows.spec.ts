@@ -1,4 +1,5 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
+import { expect, test } from "./program";
 import { OwnServer } from "./server";
 
 const count = 3000;

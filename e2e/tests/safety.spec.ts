@@ -1,5 +1,5 @@
-import { expect, test } from "@playwright/test";
 import { openProofLine, openSnippet, snippetId } from "./app";
+import { expect, test } from "./program";
 
 test("an overlap is shown with its keys, ignored, and taken up again", async ({ page }) => {
   await page.goto("/safety");

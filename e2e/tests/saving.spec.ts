@@ -1,7 +1,8 @@
 import { mkdtempSync, readdirSync, readFileSync, rmSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
-import { chromium, expect, test, type Page } from "@playwright/test";
+import { chromium, type Page } from "@playwright/test";
+import { expect, test } from "./program";
 import { OwnServer } from "./server";
 
 /** What is typed into a snippet's page is saved, whatever happens beside it. */

@@ -1,6 +1,6 @@
-import { expect, test } from "@playwright/test";
 import { openDesk } from "./app";
 import { press } from "./focus";
+import { expect, test } from "./program";
 import { OwnServer } from "./server";
 
 /** What typing with snippets has saved. */

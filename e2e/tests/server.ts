@@ -7,15 +7,21 @@ import { join } from "node:path";
 /** Long enough for a machine that is busy with other things. */
 const patienceMs = 180_000;
 
-/** A program of the test's own, with an empty data folder, that can be killed and started again. */
+/** What a new data folder holds: nothing, or the harbour office's libraries. */
+type Content = "nothing" | "harbour office";
+
+/** A program with a data folder of its own, that can be killed and started again. */
 export class OwnServer {
   private readonly data = mkdtempSync(join(tmpdir(), "dash-sprout-own-"));
   private process: ChildProcess | undefined;
 
-  private constructor(private readonly port: number) {}
+  private constructor(
+    private readonly port: number,
+    private readonly content: Content,
+  ) {}
 
-  static async start(): Promise<OwnServer> {
-    const server = new OwnServer(await freePort());
+  static async start(content: Content = "nothing"): Promise<OwnServer> {
+    const server = new OwnServer(await freePort(), content);
     await server.start();
     return server;
   }
@@ -25,10 +31,13 @@ export class OwnServer {
   }
 
   async start(): Promise<void> {
-    const command = ["DashSprout.Server.dll", "--port", `${this.port}`, "--data", this.data, "--empty", "true"];
-    this.process = spawn("dotnet", command, { cwd: "../artifacts/server", stdio: "ignore" });
+    const command = ["DashSprout.Server.dll", "--port", `${this.port}`, "--data", this.data];
+    if (this.content === "nothing") command.push("--empty", "true");
+    const started = spawn("dotnet", command, { cwd: "../artifacts/server", stdio: "ignore" });
+    this.process = started;
     const until = Date.now() + patienceMs;
     while (Date.now() < until) {
+      if (started.exitCode !== null) throw new Error(`The program ended at once, with ${started.exitCode}.`);
       const ready = await fetch(`${this.url}/healthz`).then(
         (answer) => answer.ok,
         () => false,

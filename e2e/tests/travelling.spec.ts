@@ -1,8 +1,9 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from "node:fs";
 import { tmpdir } from "node:os";
 import { join } from "node:path";
 import { press } from "./focus";
+import { expect, test } from "./program";
 import { OwnServer } from "./server";
 
 /** What goes out of the program and comes in: mirror folders, packs, private snippets, the phone. */
@@ -123,6 +124,7 @@ test("a pack is looked at, added, typed, brought up to date and taken away", asy
     const updating = page.getByRole("dialog", { name: "Bring up to date: Tides" });
     await expect(updating.getByText("1 changed")).toBeVisible();
     await updating.getByRole("button", { name: "Bring up to date 1 snippet" }).click();
+    await expect(updating).toBeHidden();
     await expect(page.getByRole("region", { name: "In your libraries" })).toContainText("Tides");
     await page.goto(`${server.url}/libraries`);
     await expect(row(page, "High")).toContainText("high tide");

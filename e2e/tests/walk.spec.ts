@@ -1,6 +1,7 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import { answered, openDesk, openSnippet } from "./app";
 import { openAndLeave, press, tabTo } from "./focus";
+import { expect, test } from "./program";
 
 /** Every view by keyboard alone: after each key something has the focus, and it is where one expects it. */
 
@@ -34,6 +35,19 @@ test("the chords, from a field: each takes the focus and gives it back", async (
     await openAndLeave(page, chord, page.getByRole("dialog"));
   await press(page, "Control+Alt+p");
   await expect(page.locator("#proof-line")).toBeFocused();
+});
+
+test("a chord that is pressed before the page knows its chords is not lost", async ({ page }) => {
+  let answer = () => Promise.resolve();
+  await page.route("**/api/engine", (route) => {
+    answer = () => route.continue();
+  });
+  const asked = page.waitForRequest("**/api/engine");
+  await page.goto("/packs");
+  await asked;
+  await page.keyboard.press("F1");
+  await answer();
+  await expect(page.getByRole("dialog", { name: "Keys" })).toBeVisible();
 });
 
 test("libraries: rows, their menu, renaming, typing, dialogs, and coming back", async ({ page }) => {

@@ -1,5 +1,6 @@
-import { expect, test, type Page } from "@playwright/test";
+import type { Page } from "@playwright/test";
 import { press } from "./focus";
+import { expect, test } from "./program";
 import { OwnServer } from "./server";
 
 /** The table as a workbench: filter, order, many at once, and files from elsewhere. */
@@ -225,10 +226,13 @@ test("closing keys with a name are pressed, chosen in a library, and changed whe
     await dialog.getByRole("button", { name: "Take out ." }).click();
     await dialog.getByRole("button", { name: "Save" }).click();
     await expect(sets.filter({ hasText: "On the radio" })).toContainText("holds in 1 place");
-    const tree = (await (await fetch(`${server.url}/api/libraries`)).json()) as {
-      libraries: { name: string; closingKeys: string[] | null }[];
+    const closingKeys = async () => {
+      const tree = (await (await fetch(`${server.url}/api/libraries`)).json()) as {
+        libraries: { name: string; closingKeys: string[] | null }[];
+      };
+      return tree.libraries.find((library) => library.name === "Berth desk")?.closingKeys;
     };
-    expect(tree.libraries.find((library) => library.name === "Berth desk")?.closingKeys).toEqual([" "]);
+    await expect.poll(closingKeys).toEqual([" "]);
   });
 });
 

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button, Progress } from "antd";
-import { useEffect, useRef, useState } from "react";
+import { useEffect, useEffectEvent, useLayoutEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { api, unwrap, type Drill } from "../api/client";
 import { queryClient } from "../api/queries";
-import { typingSession } from "../typing/TypingSession";
+import { typingSession, type Decided } from "../typing/TypingSession";
 import { useTypingControl } from "../typing/useTypingControl";
 import { begun, drillMinutes, next, timeLeft, type DrillEvent, type Drilling } from "./drill";
 import "./drill.css";
@@ -68,20 +68,21 @@ function Round({ drilling, onChange }: { drilling: Drilling; onChange: (now: Dri
     // Each answer has a field of its own, so that nothing of the last one stands before it.
     setTurn((before) => before + 1);
   };
-  useEffect(() =>
-    typingSession.on("decided", ({ place, answer }) => {
-      const went = place === "drill" ? answer.fired.find(({ outcome }) => outcome === "inserted") : undefined;
-      if (went) happened({ kind: "fired", snippetId: went.snippetId, snippet: went.snippet });
-    }),
-  );
-  useEffect(() => {
-    const timer = setInterval(() => {
-      const seconds = (end - Date.now()) / 1000;
-      setLeft(seconds);
-      if (seconds <= 0) onChange({ ...drilling, left: [] });
-    }, 500);
-    return () => clearInterval(timer);
+  const stop = () => onChange({ ...drilling, left: [] });
+  const onDecided = useEffectEvent(({ place, answer }: Decided) => {
+    const went = place === "drill" ? answer.fired.find(({ outcome }) => outcome === "inserted") : undefined;
+    if (went) happened({ kind: "fired", snippetId: went.snippetId, snippet: went.snippet });
   });
+  useEffect(() => typingSession.on("decided", (decided) => onDecided(decided)), []);
+  const onSecond = useEffectEvent(() => {
+    const seconds = (end - Date.now()) / 1000;
+    setLeft(seconds);
+    if (seconds <= 0) stop();
+  });
+  useEffect(() => {
+    const timer = setInterval(() => onSecond(), 500);
+    return () => clearInterval(timer);
+  }, []);
 
   const done = drilling.known + drilling.unknown;
   return (
@@ -122,7 +123,7 @@ function Round({ drilling, onChange }: { drilling: Drilling; onChange: (now: Dri
         <Button type="text" onClick={() => happened({ kind: "skipped" })}>
           Leave it out today
         </Button>
-        <Button type="text" onClick={() => onChange({ ...drilling, left: [] })}>
+        <Button type="text" onClick={stop}>
           Stop
         </Button>
       </div>
@@ -133,7 +134,8 @@ function Round({ drilling, onChange }: { drilling: Drilling; onChange: (now: Dri
 function DrillField({ onUnknown }: { onUnknown: () => void }) {
   const field = useRef<HTMLInputElement>(null);
   useTypingControl(field, { place: "drill", app: "drill", name: "Drill", kind: "plain" });
-  useEffect(() => field.current?.focus(), []);
+  // At once: what is typed right behind an answer is the next one.
+  useLayoutEffect(() => field.current?.focus(), []);
   return (
     <input
       id="drill-field"

@@ -1,4 +1,4 @@
-import { lazy, Suspense, use, useEffect, useState } from "react";
+import { lazy, Suspense, use, useEffect, useRef, useState } from "react";
 import { NavLink, Outlet } from "react-router";
 import { useEngine } from "../api/queries";
 import { addOpened } from "../desk/openedThings";
@@ -84,6 +84,8 @@ export function Frame() {
   useEffect(() => {
     return whenIdle(() => void Promise.all(Object.values(overlays).map((load) => load())));
   }, []);
+  /** What was pressed last before it was known which keys are the program's own. */
+  const early = useRef<string>(undefined);
   const { data: engine } = useEngine();
   const chords = engine?.settings.chords;
   const listening = engine?.listening ?? true;
@@ -113,6 +115,7 @@ export function Frame() {
     }
     // Before any field sees them: these are the program's own keys wherever one types, but for where a chord is being recorded.
     const onKey = (event: KeyboardEvent) => {
+      if (!chords) early.current = keyName(event);
       const act = acts.get(keyName(event) ?? "");
       if (!act || isRecordingChord()) return;
       event.preventDefault();
@@ -121,6 +124,10 @@ export function Frame() {
       void typingSession.settled().then(act);
     };
     document.addEventListener("keydown", onKey, { capture: true });
+    if (chords) {
+      acts.get(early.current ?? "")?.();
+      early.current = undefined;
+    }
     return () => document.removeEventListener("keydown", onKey, { capture: true });
   }, [chords, listening]);
 

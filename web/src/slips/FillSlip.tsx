@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useEffectEvent, useRef, useState, type KeyboardEvent } from "react";
+import { useCallback, useEffect, useEffectEvent, useLayoutEffect, useRef, useState, type KeyboardEvent } from "react";
 import { flushSync } from "react-dom";
 import type { Preview } from "../api/client";
 import { shownHtml } from "../bodies/marks";
@@ -80,7 +80,7 @@ export function FillSlip({ slip }: { slip: OpenSlip }) {
     });
     return () => cancelAnimationFrame(frame);
   }, [slip]);
-  useEffect(() => {
+  useLayoutEffect(() => {
     if (wanted.current === undefined) return;
     focus(holder.current?.querySelector<HTMLElement>(`[data-answer="${CSS.escape(wanted.current)}"]`));
     wanted.current = undefined;
