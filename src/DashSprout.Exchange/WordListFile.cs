@@ -5,6 +5,7 @@ using CsvHelper;
 using CsvHelper.Configuration;
 using DashSprout.Core;
 using DashSprout.Core.Safety;
+using DashSprout.Core.Text;
 
 namespace DashSprout.Exchange;
 
@@ -92,7 +93,7 @@ public static class WordListFile
                 + $"0{(count > MostCount ? $", up to {MostCount:0}" : "")}.";
     }
 
-    private static string Short(string text) => text.Length > 20 ? text[..20] + "…" : text;
+    private static string Short(string text) => Graphemes.Shortened(text, 20);
 
     private static bool ReadRow(CsvReader reader)
     {

@@ -5,7 +5,11 @@ namespace DashSprout.Keyboard;
 /// <param name="Name">Its name for the user.</param>
 /// <param name="Icon">The icon's name or file; empty when it has none.</param>
 /// <param name="IsTerminal">Whether it is a terminal: text is pasted otherwise there, and Enter runs the line.</param>
-public sealed record DesktopApplication(string Id, string Name, string Icon, bool IsTerminal);
+public sealed record DesktopApplication(string Id, string Name, string Icon, bool IsTerminal)
+{
+    /// <summary>Whether its windows may show pages of the web; of what has no entry, nobody knows.</summary>
+    public bool MayShowPages { get; init; } = true;
+}
 
 /// <summary>
 /// The desktop entries of this machine (freedesktop.org's Desktop Entry Specification), found by the class of a window.
@@ -18,7 +22,15 @@ public sealed class Applications
     private readonly Dictionary<string, DesktopApplication> known = [];
     private List<Entry>? entries;
 
-    private sealed record Entry(string File, string Name, string Icon, string Class, string Program, bool IsTerminal);
+    private sealed record Entry(
+        string File,
+        string Name,
+        string Icon,
+        string Class,
+        string Program,
+        bool IsTerminal,
+        bool IsBrowser
+    );
 
     /// <summary>The application whose windows have a class.</summary>
     /// <param name="instance">The instance name beside the class, mostly the program's file name.</param>
@@ -36,7 +48,10 @@ public sealed class Applications
                 );
             return known[app] = entry is null
                 ? new DesktopApplication(app, app, "", false)
-                : new DesktopApplication(app, entry.Name, entry.Icon, entry.IsTerminal);
+                : new DesktopApplication(app, entry.Name, entry.Icon, entry.IsTerminal)
+                {
+                    MayShowPages = entry.IsBrowser,
+                };
         }
     }
 
@@ -118,6 +133,7 @@ public sealed class Applications
         var name = values.GetValueOrDefault($"Name[{language}]") ?? values.GetValueOrDefault("Name");
         if (name is null)
             return null;
+        bool Is(string category) => values.GetValueOrDefault("Categories", "").Split(';').Contains(category);
         var program = values
             .GetValueOrDefault("Exec", "")
             .Split(' ', StringSplitOptions.RemoveEmptyEntries)
@@ -129,7 +145,8 @@ public sealed class Applications
             values.GetValueOrDefault("Icon", ""),
             values.GetValueOrDefault("StartupWMClass", ""),
             Path.GetFileName(program.Trim('"')),
-            values.GetValueOrDefault("Categories", "").Contains("TerminalEmulator", StringComparison.Ordinal)
+            Is("TerminalEmulator"),
+            Is("WebBrowser")
         );
     }
 }

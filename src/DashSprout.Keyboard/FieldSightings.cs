@@ -19,8 +19,13 @@ internal sealed class FieldSightings : IFieldSight
     private const int AnswerMs = 30,
         MostCharacters = 40;
 
+    /// <summary>
+    /// How long a field may take to tell what it is; one of an application that stands still counts as any other then.
+    /// </summary>
+    private const int PatienceMs = 2000;
+
     private DBusConnection? bus;
-    private volatile Seen? seen;
+    private Seen? seen;
 
     private sealed record Seen(string Service, string Path, FieldSight Sight);
 
@@ -28,7 +33,7 @@ internal sealed class FieldSightings : IFieldSight
     public event Action? Changed;
 
     /// <inheritdoc/>
-    public FieldSight? Now => seen?.Sight;
+    public FieldSight? Now => Volatile.Read(ref seen)?.Sight;
 
     /// <summary>Begins to hear which field has the focus.</summary>
     public async Task Begin(DBusConnection session)
@@ -177,35 +182,46 @@ internal sealed class FieldSightings : IFieldSight
 
     private async Task Look(string service, string path)
     {
+        if (bus is not { } connected)
+            return;
+        // Until it has answered, nobody knows what it is, but for the one that has the focus already; an answer that
+        // comes after the next one was asked is none.
+        var before = Volatile.Read(ref seen);
+        var asked =
+            before is not null && before.Service == service && before.Path == path
+                ? before with
+                { }
+                : new Seen(service, path, FieldSight.Asked);
+        Volatile.Write(ref seen, asked);
+        if (before?.Sight != asked.Sight)
+            Changed?.Invoke();
+        FieldSight? told = null;
         try
         {
-            if (bus is not { } connected)
-                return;
-            var role = await connected.Call(
-                (service, path, Accessible),
-                "GetRole",
-                null,
-                null,
-                (Message message, object? _) => message.GetBodyReader().ReadUInt32()
-            );
-            var pid = await connected.Call(
-                ("org.freedesktop.DBus", "/org/freedesktop/DBus", "org.freedesktop.DBus"),
-                "GetConnectionUnixProcessID",
-                "s",
-                (ref MessageWriter writer) => writer.WriteString(service),
-                (Message message, object? _) => message.GetBodyReader().ReadUInt32()
-            );
-            var before = seen;
-            seen = new Seen(service, path, new FieldSight(role == PasswordText, (int)pid));
-            if (before?.Sight != seen.Sight)
-                Changed?.Invoke();
+            told = await Ask(connected, service, path).WaitAsync(TimeSpan.FromMilliseconds(PatienceMs));
         }
-        catch (Exception exception) when (DesktopBus.IsFault(exception))
+        catch (Exception exception) when (DesktopBus.IsFault(exception) || exception is TimeoutException)
         {
             // A field that does not answer is not known; the one before is gone.
-            seen = null;
-            Changed?.Invoke();
         }
+        var now = told is null ? null : new Seen(service, path, told);
+        if (ReferenceEquals(Interlocked.CompareExchange(ref seen, now, asked), asked))
+            Changed?.Invoke();
+    }
+
+    private static async Task<FieldSight> Ask(DBusConnection connected, string service, string path)
+    {
+        var role = connected.Call((service, path, Accessible), "GetRole", null, null, (Message message, object? _) =>
+            message.GetBodyReader().ReadUInt32()
+        );
+        var pid = connected.Call(
+            ("org.freedesktop.DBus", "/org/freedesktop/DBus", "org.freedesktop.DBus"),
+            "GetConnectionUnixProcessID",
+            "s",
+            (ref MessageWriter writer) => writer.WriteString(service),
+            (Message message, object? _) => message.GetBodyReader().ReadUInt32()
+        );
+        return new FieldSight(await role == PasswordText ? SightKind.Secret : SightKind.Open, (int)await pid);
     }
 
     private T? Ask<T>(Func<DBusConnection, Seen, Task<T>> question)

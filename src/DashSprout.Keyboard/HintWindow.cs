@@ -1,3 +1,4 @@
+using DashSprout.Core.Text;
 using DashSprout.Keyboard.Native;
 using static DashSprout.Keyboard.Native.Drawing;
 using static DashSprout.Keyboard.Native.Xlib;
@@ -21,9 +22,8 @@ internal sealed unsafe class HintWindow(XConnection connection)
     /// <summary>Shows a text at a place of the screen, under a caret of some height; null hides it.</summary>
     public void Show(string? text, Func<(int X, int Y)> place)
     {
-        text = text?.ReplaceLineEndings(" ⏎ ");
-        if (text?.Length > MostCharacters)
-            text = text[..MostCharacters] + "…";
+        if (text is not null)
+            text = Graphemes.Shortened(text.ReplaceLineEndings(" ⏎ "), MostCharacters);
         if (text == shown)
             return;
         shown = text;

@@ -60,6 +60,22 @@ public interface IFieldSight
 }
 
 /// <summary>A field as its application describes it.</summary>
-/// <param name="IsSecret">Whether it is a field for pass-phrases.</param>
-/// <param name="Pid">The process that it belongs to.</param>
-public sealed record FieldSight(bool IsSecret, int Pid);
+/// <param name="Pid">The process that it belongs to; 0 as long as nobody knows.</param>
+public sealed record FieldSight(SightKind Kind, int Pid)
+{
+    /// <summary>A field that has the focus and has been asked what it is.</summary>
+    public static FieldSight Asked { get; } = new(SightKind.Asked, 0);
+}
+
+/// <summary>What is known of a field.</summary>
+public enum SightKind
+{
+    /// <summary>It has just got the focus and has not answered yet; it may be one for pass-phrases.</summary>
+    Asked,
+
+    /// <summary>It shows what is typed.</summary>
+    Open,
+
+    /// <summary>It is for pass-phrases.</summary>
+    Secret,
+}

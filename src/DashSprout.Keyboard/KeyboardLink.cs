@@ -24,9 +24,13 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
     private static readonly TimeSpan Patience = TimeSpan.FromSeconds(5);
     private readonly Lock gate = new();
     private readonly Applications applications = new();
-    private Thread? thread;
+
+    /// <summary>Ends the link that is wanted; null as long as none is.</summary>
+    private CancellationTokenSource? stopping;
+
+    /// <summary>Where the link works, or worked last.</summary>
+    private Thread? last;
     private volatile LinkLoop? loop;
-    private volatile bool wanted;
 
     /// <summary>How it stands.</summary>
     public LinkState State { get; private set; } = LinkState.Off;
@@ -42,25 +46,37 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
     {
         lock (gate)
         {
-            if (thread is not null)
+            if (stopping is not null)
                 return;
-            wanted = true;
-            thread = new Thread(Run) { IsBackground = true, Name = "keyboard link" };
-            thread.Start();
+            stopping = new CancellationTokenSource();
+            var (stop, before) = (stopping.Token, last);
+            last = new Thread(() =>
+            {
+                // One that was told to stop gives everything back before the next one takes it.
+                before?.Join();
+                Run(stop);
+                Tell(LinkState.Off);
+            })
+            {
+                IsBackground = true,
+                Name = "keyboard link",
+            };
+            last.Start();
         }
     }
 
-    /// <summary>Ends the link and waits until everything is given back.</summary>
+    /// <summary>Ends the link and waits until everything is given back, whatever it was about to do.</summary>
     public void Stop()
     {
+        CancellationTokenSource? ending;
+        Thread? thread;
         lock (gate)
         {
-            wanted = false;
-            loop?.End();
-            thread?.Join();
-            thread = null;
-            Tell(LinkState.Off);
+            (ending, thread, stopping) = (stopping, last, null);
         }
+        ending?.Cancel();
+        thread?.Join();
+        ending?.Dispose();
     }
 
     public void Dispose() => Stop();
@@ -103,18 +119,20 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
             now.Post(() => what(now));
     }
 
-    private void Run()
+    private void Run(CancellationToken stop)
     {
-        while (wanted)
+        while (!stop.IsCancellationRequested)
         {
             try
             {
                 if (NoDisplay() is { } words)
                 {
                     Tell(new LinkState(false, "", [], words));
+                    stop.WaitHandle.WaitOne();
                     return;
                 }
                 using var linked = new LinkLoop(program, applications, display, browser());
+                using var ending = stop.Register(linked.End);
                 loop = linked;
                 linked.Run(() =>
                     Tell(
@@ -156,8 +174,7 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
             {
                 loop = null;
             }
-            for (var waited = 0; wanted && waited < AgainMs; waited += 50)
-                Thread.Sleep(50);
+            stop.WaitHandle.WaitOne(AgainMs);
         }
     }
 

@@ -72,9 +72,13 @@ internal sealed unsafe partial class LinkLoop
             if (steps.Count > 0)
             {
                 MakeBlank();
-                if (!secret)
+                if (!MayBeSecret)
                     recorder?.Decided([], answer.Steps);
-                carrier.Carry(steps, alsoDelete, new CarryPlace(active.Id, Delivery(), secret, application.IsTerminal));
+                carrier.Carry(
+                    steps,
+                    alsoDelete,
+                    new CarryPlace(active.Id, Delivery(), MayBeSecret, application.IsTerminal)
+                );
                 if (carrier.TookPlainOnly && plainApps.Add(application.Id))
                     FocusHost(keepTail: true);
                 connection.Flush();

@@ -43,35 +43,51 @@ internal sealed unsafe partial class LinkLoop
     /// <summary>A window's title without the sign before it that something in it is not saved.</summary>
     private static string NameOf(DesktopWindow window) => window.Title.TrimStart('*', '•', '●', ' ');
 
-    /// <summary>The program's own page has a keyboard of its own.</summary>
-    private static bool IsOwnPage(DesktopWindow window) =>
-        window.Title.StartsWith("Dash Sprout", StringComparison.Ordinal);
+    /// <summary>
+    /// The program's own page has a keyboard of its own. A window of that name is no such page where it cannot show one:
+    /// an editor may show a file that is called so.
+    /// </summary>
+    private bool IsOwnPage(DesktopWindow window) =>
+        window.Title.StartsWith("Dash Sprout", StringComparison.Ordinal)
+        && applications.Of(window.App, window.Instance).MayShowPages;
 
     /// <summary>
     /// What is known of the field with the focus; what an application told that one has left counts no more.
     /// </summary>
     private FieldSight? SightHere =>
-        program.Sight?.Now is { } sight && (sight.Pid == active.Pid || active.Pid == 0) ? sight : null;
+        program.Sight?.Now is { } sight && (sight.Pid == active.Pid || sight.Pid == 0 || active.Pid == 0)
+            ? sight
+            : null;
 
     private void FocusHost(bool keepTail)
     {
-        secret = SightHere is { IsSecret: true };
-        var kind =
-            secret ? FieldKind.Secret
-            : application.IsTerminal ? FieldKind.SingleLine
-            : plainApps.Contains(application.Id) ? FieldKind.Plain
-            : FieldKind.Rich;
+        secret = SightHere is { Kind: SightKind.Secret };
+        var kind = KindHere();
         if (keepTail && kind == host.Field)
             return;
-        Take(host.Focus(application.Id, kind), held: holding.IsOn);
+        Take(host.Focus(application.Id, kind, application.IsTerminal), held: holding.IsOn);
         SetAlways();
     }
 
-    /// <summary>The field with the focus has told something of itself.</summary>
+    /// <summary>Whether the field may be for pass-phrases: until it has told what it is, it may.</summary>
+    private bool MayBeSecret => SightHere is { Kind: not SightKind.Open };
+
+    private FieldKind KindHere() =>
+        MayBeSecret ? FieldKind.Secret
+        : application.IsTerminal ? FieldKind.SingleLine
+        : plainApps.Contains(application.Id) ? FieldKind.Plain
+        : FieldKind.Rich;
+
+    /// <summary>
+    /// The field with the focus has told something of itself. As long as it may be one for pass-phrases, nothing of it is
+    /// learned; when it is none, what was typed there counts.
+    /// </summary>
     public void SightChanged()
     {
-        if (secret != (SightHere is { IsSecret: true }))
+        if (secret != SightHere is { Kind: SightKind.Secret })
             FocusHost(keepTail: false);
+        else if (KindHere() is var kind && (kind == FieldKind.Secret) != (host.Field == FieldKind.Secret))
+            Take(host.Turns(kind, application.IsTerminal), held: holding.IsOn);
     }
 
     /// <summary>After a click or a caret key the application may tell what stands before the caret.</summary>

@@ -35,7 +35,7 @@ internal sealed unsafe partial class LinkLoop : IDisposable
     private readonly LinkWatch watch;
     private readonly string? displayName;
     private readonly ConcurrentQueue<Action> posted = new();
-    private readonly int wake = Posix.eventfd(0, 0x800);
+    private readonly EventDescriptor wake = new();
     private readonly HashSet<string> plainApps = [];
     private DesktopWindow active = DesktopWindow.None;
     private DesktopApplication application = new("", "", "", false);
@@ -91,7 +91,7 @@ internal sealed unsafe partial class LinkLoop : IDisposable
             reader?.Dispose();
             clipboard?.Dispose();
             connection.Dispose();
-            _ = Posix.close(wake);
+            wake.Dispose();
             throw;
         }
     }
@@ -111,8 +111,7 @@ internal sealed unsafe partial class LinkLoop : IDisposable
     public void Post(Action what)
     {
         posted.Enqueue(what);
-        ulong one = 1;
-        _ = Posix.write(wake, &one, sizeof(ulong));
+        wake.Signal();
     }
 
     /// <summary>Asks the loop to end.</summary>
@@ -148,7 +147,7 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         clipboard.Dispose();
         reader.Dispose();
         connection.Dispose();
-        _ = Posix.close(wake);
+        wake.Dispose();
     }
 
     /// <summary>Puts a snippet in that was chosen in the finder.</summary>
@@ -222,11 +221,10 @@ internal sealed unsafe partial class LinkLoop : IDisposable
         var entries = stackalloc PollEntry[3];
         entries[0] = new PollEntry { File = connection.Socket, Events = Posix.PollIn };
         entries[1] = new PollEntry { File = clipboard.Socket, Events = Posix.PollIn };
-        entries[2] = new PollEntry { File = wake, Events = Posix.PollIn };
+        entries[2] = new PollEntry { File = wake.File, Events = Posix.PollIn };
         if (Posix.poll(entries, 3, ms) <= 0 || entries[2].Returned == 0)
             return;
-        ulong count;
-        _ = Posix.read(wake, &count, sizeof(ulong));
+        wake.Clear();
     }
 
     /// <summary>

@@ -139,6 +139,29 @@ public sealed class GivingBackTests
     }
 
     [Fact]
+    public void SwitchedOffWhileItBeginsItEnds()
+    {
+        using var desktop = new VirtualDesktop();
+        using var desk = new LinkedDesktop(Snippets, desktop);
+        for (var round = 0; round < 12; round++)
+        {
+            desk.Link.Stop();
+            Assert.Equal(LinkState.Off, desk.Link.State);
+            desk.Link.Start();
+            // At another moment of its beginning each time.
+            Thread.Sleep(round * 25);
+            var stopped = Task.Run(desk.Link.Stop);
+            Wait.Until($"the end in round {round}", () => stopped.IsCompleted);
+            Assert.Equal(LinkState.Off, desk.Link.State);
+            desk.Link.Start();
+        }
+        Wait.Until("the link", () => desk.Link.State.IsLinked);
+        desk.Desktop.Terminal();
+        desk.Keyboard.Type(";sl");
+        Wait.Until("the text", () => desk.Ended.Count == 1);
+    }
+
+    [Fact]
     public void WithoutADisplayTheWordsSayWhatWorks()
     {
         using var desk = new LinkedDesktop(Snippets);

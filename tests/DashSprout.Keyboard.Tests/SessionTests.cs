@@ -36,7 +36,7 @@ public sealed class SessionTests
             desktop.Surround(start);
             using var asks = Process.Start(start)!;
             desktop.Await("Zenity");
-            await Until("the field to be known", () => sightings.Now is { IsSecret: true });
+            await Until("the field to be known", () => sightings.Now is { Kind: SightKind.Secret });
             Thread.Sleep(100);
             desk.Keyboard.Type("teh x");
             desk.Keyboard.Tap("Return");

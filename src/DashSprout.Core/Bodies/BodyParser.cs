@@ -2,6 +2,7 @@ using System.Globalization;
 using System.Text.RegularExpressions;
 using AngleSharp.Dom;
 using AngleSharp.Html.Parser;
+using DashSprout.Core.Text;
 
 namespace DashSprout.Core.Bodies;
 
@@ -464,6 +465,6 @@ public static partial class BodyParser
 
         private static InvalidInputException Missing(string attribute) => new("body", $"{attribute} is missing.");
 
-        private static string Short(string text) => text.Length > 60 ? text[..60] + "…" : text;
+        private static string Short(string text) => Graphemes.Shortened(text, 60);
     }
 }

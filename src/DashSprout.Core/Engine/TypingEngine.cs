@@ -224,6 +224,16 @@ public sealed class TypingEngine
         matcher.LookAgain();
     }
 
+    /// <summary>
+    /// Something went wrong while a key was decided or a firing put in: no firing waits any more, and nothing is known
+    /// of what was typed.
+    /// </summary>
+    public void GiveUp()
+    {
+        open = null;
+        Reset("something went wrong, so what was typed before no longer counts");
+    }
+
     private Decision Type(in Keystroke keystroke, Key last)
     {
         var key = keystroke.Key;

@@ -1,3 +1,4 @@
+using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Text;
 
@@ -9,8 +10,9 @@ namespace DashSprout.Core.Hosting;
 /// </summary>
 internal sealed class HostOffers(HostSurroundings surroundings)
 {
-    /// <summary>Follows the text that is typed.</summary>
-    public ITextFollower Follower { get; } = surroundings.Follow();
+    private readonly HostSurroundings surroundings = surroundings;
+    private ITextFollower follower = surroundings.Follow();
+    private Exception? fault;
 
     /// <summary>The offers, and which of them would be taken.</summary>
     public OfferList Now { get; private set; } = OfferList.None;
@@ -33,18 +35,67 @@ internal sealed class HostOffers(HostSurroundings surroundings)
     /// <summary>Something new happens at the keyboard.</summary>
     public void Begin() => Missed = null;
 
-    /// <summary>A key goes to the application.</summary>
-    public void Pressed(Key key)
+    /// <summary>The focus went to a field: what could not follow before is tried anew.</summary>
+    public void Focus(string app, FieldKind field, bool runsCommands)
     {
-        Follower.Pressed(key, EndsLine);
-        Missed ??= Follower.Missed;
+        if (follower is NoFollower)
+            Tell(this, static (own, _) => own.follower = own.surroundings.Follow());
+        Tell((app, field, runsCommands), static (own, to) => own.follower.Focus(to.app, to.field, to.runsCommands));
     }
 
-    /// <summary>The text before the caret is another one now.</summary>
-    public void Moved()
+    /// <summary>The field is of another kind than it was taken for: what was typed so far is handed on to nobody.</summary>
+    public void Turns(string app, FieldKind field, bool runsCommands)
     {
-        Follower.Moved();
-        Missed ??= Follower.Missed;
+        TakenBack();
+        Focus(app, field, runsCommands);
+    }
+
+    /// <summary>A key goes to the application.</summary>
+    public void Pressed(Key key) => Tell(key, static (own, pressed) => own.follower.Pressed(pressed, own.EndsLine));
+
+    /// <summary>The text before the caret is another one now.</summary>
+    public void Moved() => Tell(this, static (own, _) => own.follower.Moved());
+
+    /// <summary>A snippet went in, in the place of some graphemes that were typed.</summary>
+    public void PutIn(int graphemes) => Tell(graphemes, static (own, count) => own.follower.PutIn(count));
+
+    /// <summary>What was typed last has been taken back.</summary>
+    public void TakenBack() => Tell(this, static (own, _) => own.follower.TakenBack());
+
+    /// <summary>An offer is taken.</summary>
+    public void Taken(Offer offer) => Tell(offer, static (own, taken) => own.follower.Taken(taken));
+
+    /// <summary>Nobody knows any more what stands before the caret, and nothing of it is handed on.</summary>
+    public void Drop()
+    {
+        TakenBack();
+        (Now, Missed) = (OfferList.None, null);
+    }
+
+    /// <summary>What went wrong since it was asked last; null for nothing.</summary>
+    public Exception? TakeFault()
+    {
+        var taken = fault;
+        fault = null;
+        return taken;
+    }
+
+    /// <summary>
+    /// Tells the follower something. Nobody's typing depends on it: when it fails, nothing is followed in this field
+    /// any more.
+    /// </summary>
+    private void Tell<T>(T what, Action<HostOffers, T> tell)
+    {
+        try
+        {
+            tell(this, what);
+            Missed ??= follower.Missed;
+        }
+        catch (Exception exception)
+        {
+            follower = new NoFollower();
+            fault = exception;
+        }
     }
 
     /// <summary>
@@ -73,9 +124,11 @@ internal sealed class HostOffers(HostSurroundings surroundings)
     /// </summary>
     public OfferList Look()
     {
-        var all = Follower.Offers;
-        if (!ReferenceEquals(all, Now.All))
-            Now = all.Count == 0 ? OfferList.None : new OfferList(all, 0);
+        Tell(this, static (own, _) =>
+        {
+            if (own.follower.Offers is var all && !ReferenceEquals(all, own.Now.All))
+                own.Now = all.Count == 0 ? OfferList.None : new OfferList(all, 0);
+        });
         return Now;
     }
 }

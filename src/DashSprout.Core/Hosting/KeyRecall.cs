@@ -42,6 +42,9 @@ internal sealed class KeyRecall
         Keep(new Past(What.Focus, Text: app));
     }
 
+    /// <summary>The field is of another kind than it was taken for.</summary>
+    public void Turns(bool isSecret) => secret = isSecret;
+
     public void Forget() => Keep(new Past(What.Forget));
 
     public void Press(in Keystroke keystroke, string? takeBackChord, bool hintsShown)

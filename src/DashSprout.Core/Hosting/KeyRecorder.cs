@@ -125,7 +125,7 @@ public sealed class KeyRecorder
         }
     }
 
-    private static string Short(string name) => name.Length > LongestName ? name[..LongestName] : name;
+    private static string Short(string name) => name[..Graphemes.Offset(name, LongestName)];
 
     private static IEnumerable<Inline> Lines(Inline part) =>
         part is Inline.Text text

@@ -54,7 +54,8 @@ public interface ITextFollower
     ActiveTrigger? Missed { get; }
 
     /// <summary>The focus went to a field.</summary>
-    void Focus(string app, FieldKind field);
+    /// <param name="runsCommands">Whether it is a terminal.</param>
+    void Focus(string app, FieldKind field, bool runsCommands);
 
     /// <summary>A key goes to the application, or is in it already.</summary>
     /// <param name="atLineEnd">Whether nothing but a line's end stands behind the caret.</param>
@@ -83,7 +84,7 @@ public sealed class NoFollower : ITextFollower
     public ActiveTrigger? Missed => null;
 
     /// <inheritdoc/>
-    public void Focus(string app, FieldKind field) { }
+    public void Focus(string app, FieldKind field, bool runsCommands) { }
 
     /// <inheritdoc/>
     public void Pressed(Key key, bool atLineEnd) { }

@@ -22,9 +22,16 @@ public sealed record FollowingRules(bool Learns, bool Offers, bool Misses, Scope
     /// <summary>Nothing is followed.</summary>
     public static FollowingRules Off { get; } = new(false, false, false, Scope.Everywhere, OfferKeys.Usual);
 
-    /// <summary>Whether what is typed in a field is followed; never in one for pass-phrases.</summary>
-    public bool Admits(string app, FieldKind field) =>
-        (Learns || Offers || Misses) && field != FieldKind.Secret && app.Length > 0 && Where.Admits(app);
+    /// <summary>
+    /// Whether what is typed in a field is followed; never in one for pass-phrases, and in a terminal, which cannot tell
+    /// them from other lines, only when it was named.
+    /// </summary>
+    public bool Admits(string app, FieldKind field, bool runsCommands) =>
+        (Learns || Offers || Misses)
+        && field != FieldKind.Secret
+        && app.Length > 0
+        && Where.Admits(app)
+        && (!runsCommands || Where is Scope.OnlyIn);
 }
 
 /// <summary>What the followers of all hosts share; they may be asked by several threads.</summary>

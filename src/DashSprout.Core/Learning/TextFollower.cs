@@ -50,6 +50,7 @@ public sealed class TextFollower(Following following) : ITextFollower
     private readonly List<Active> active = [];
     private string app = "";
     private FieldKind field;
+    private bool runsCommands;
     private FollowingRules? rules;
     private bool follows;
     private List<Listed> shown = [],
@@ -68,10 +69,10 @@ public sealed class TextFollower(Following following) : ITextFollower
     public ActiveTrigger? Missed { get; private set; }
 
     /// <inheritdoc/>
-    public void Focus(string app, FieldKind field)
+    public void Focus(string app, FieldKind field, bool runsCommands)
     {
         Moved();
-        (this.app, this.field, rules) = (app, field, null);
+        (this.app, this.field, this.runsCommands, rules) = (app, field, runsCommands, null);
     }
 
     /// <inheritdoc/>
@@ -137,7 +138,7 @@ public sealed class TextFollower(Following following) : ITextFollower
         if (now == rules)
             return follows;
         rules = now;
-        follows = now.Admits(app, field);
+        follows = now.Admits(app, field, runsCommands);
         Drop();
         return follows;
     }

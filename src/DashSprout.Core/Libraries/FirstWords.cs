@@ -11,7 +11,7 @@ public static class FirstWords
     /// <summary>The first words without what a name cannot hold; null when there are none.</summary>
     public static string? Of(string text)
     {
-        var beginning = text.Length > 4096 ? text[..4096] : text;
+        var beginning = text[..Graphemes.Offset(text, 4096)];
         var plain = new string([.. beginning.Select(unit => unit == '/' || char.IsControl(unit) ? ' ' : unit)]);
         var words = string.Join(' ', plain.Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries).Take(MostWords));
         var end = Graphemes.Offset(words, MostLength);

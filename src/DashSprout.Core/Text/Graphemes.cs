@@ -60,6 +60,15 @@ public static class Graphemes
         return last;
     }
 
+    /// <summary>A text, or its first grapheme clusters and an ellipsis when it has more than <paramref name="most"/>.</summary>
+    public static string Shortened(string text, int most)
+    {
+        if (text.Length <= most)
+            return text;
+        var end = Offset(text, most);
+        return end < text.Length ? text[..end] + "…" : text;
+    }
+
     /// <summary>
     /// UTF-16 offset of the grapheme cluster with the given index; the text's length when it has fewer.
     /// </summary>

@@ -210,7 +210,7 @@ public readonly record struct Key
             ? new InvalidInputException(field, $"“{value}” holds modifiers only. Add a key to press with them.")
             : new InvalidInputException(
                 field,
-                $"“{(value.Length > MaxUnits ? value[..MaxUnits] + "…" : value)}” is not a key. Write one "
+                $"“{Graphemes.Shortened(value, MaxUnits)}” is not a key. Write one "
                     + "typed character, a key's name such as Enter, or a chord such as Ctrl+Alt+D."
             );
     }

@@ -319,10 +319,7 @@ internal sealed class ImportDesk(
             null
         );
 
-    private static string Cut(string text) =>
-        text.Length > 90
-            ? text[..Core.Text.Graphemes.Offset(text, 80)].ReplaceLineEndings(" ⏎ ") + "…"
-            : text.ReplaceLineEndings(" ⏎ ");
+    private static string Cut(string text) => Core.Text.Graphemes.Shortened(text, 80).ReplaceLineEndings(" ⏎ ");
 
     private sealed record Planned(
         Change Change,

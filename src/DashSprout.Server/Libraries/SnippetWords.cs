@@ -42,10 +42,6 @@ internal static class SnippetWords
             );
         });
 
-    private static string Cut(string text)
-    {
-        var cut = text.AsSpan(0, Math.Min(text.Length, BeginningLength * 2)).ToString().ReplaceLineEndings(" ⏎ ");
-        var end = Graphemes.Offset(cut, BeginningLength);
-        return end < cut.Length ? cut[..end] + "…" : cut;
-    }
+    private static string Cut(string text) =>
+        Graphemes.Shortened(Graphemes.Shortened(text, BeginningLength).ReplaceLineEndings(" ⏎ "), BeginningLength);
 }

@@ -204,12 +204,8 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     private static HintMessage Hint(ActiveTrigger hint)
     {
         var snippet = hint.Placed.Snippet;
-        var text = snippet.Glance().ReplaceLineEndings(" ⏎ ");
-        return new HintMessage(
-            hint.Trigger.Text,
-            snippet.Name,
-            text.Length > HintLength ? text[..HintLength] + "…" : text
-        );
+        var text = Graphemes.Shortened(snippet.Glance().ReplaceLineEndings(" ⏎ "), HintLength);
+        return new HintMessage(hint.Trigger.Text, snippet.Name, text);
     }
 
     private HostedPlace Place(string name)

@@ -2,6 +2,7 @@ using System.Globalization;
 using DashSprout.Core;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
+using DashSprout.Core.Text;
 using DashSprout.Server.Bodies;
 using DashSprout.Server.Keyboard;
 
@@ -104,7 +105,7 @@ public sealed record OfferMessage(string Rest, string? Snippet, string Key, int 
                 offers.All.Count
             );
 
-    private static string Shortened(string text) => text.Length > Longest ? text[..Longest] + "…" : text;
+    private static string Shortened(string text) => Graphemes.Shortened(text, Longest);
 }
 
 /// <summary>A trigger that would have put in what was just typed.</summary>

@@ -172,16 +172,90 @@ public sealed class HostTests
             "delete 4, delete 4, put in “the ”, press t, press e, press h, delete 3, put in “the.”",
             Compose(new Keyboard(index), "teh teh.").Steps
         );
-        var asks = Compose(new Keyboard(Index(HoldTests.Fields)), ";sxy");
-        Assert.Equal(("delete 2", Hold.Everything), (asks.Steps, asks.Last.Next));
-        asks.Last = asks.Host.Leave();
-        Assert.Equal("press x, press y", asks.Steps);
+    }
 
-        static Keyboard Compose(Keyboard keyboard, string text)
-        {
-            keyboard.Last = keyboard.Host.Compose([.. Key.ForText(text).Select(key => new Keystroke(key))]);
-            return keyboard;
-        }
+    [Fact]
+    public void What_is_composed_behind_a_question_stays_in_the_field_until_the_text_goes_in()
+    {
+        Keyboard Asks() => Compose(new Keyboard(Index(HoldTests.Fields, Snip("teh", "the"))), ";steh ");
+        Assert.Equal(("", Hold.Everything), (Asks().Steps, Asks().Last.Next));
+
+        var filled = Asks();
+        filled.Last = filled.Host.Fill(1, new Dictionary<string, string> { ["skipper"] = "Quill" });
+        Assert.Equal("delete 4, delete 2, put in “Dear Quill”, press t, press e, press h, press  ", filled.Steps);
+
+        var left = Asks();
+        left.Last = left.Host.Leave();
+        Assert.Equal("", left.Steps);
+
+        var clicked = Asks();
+        clicked.Last = clicked.Host.Click();
+        Assert.Equal("", clicked.Steps);
+
+        // What was taken out already when the next one asks is typed again first.
+        var second = Compose(new Keyboard(Index(HoldTests.Fields, Snip("teh", "the"))), "teh ;sxy");
+        Assert.Equal("delete 4, delete 4, put in “the ”, press ;, press s, press x, press y", second.Steps);
+        second.Last = second.Host.Click();
+        Assert.Equal("", second.Steps);
+    }
+
+    [Fact]
+    public void While_the_engine_rests_nobody_hears_of_what_is_typed_and_nothing_goes_off()
+    {
+        var resting = false;
+        var paces = 0;
+        var follower = new Following();
+        var index = Index(AtOnce("br", "berth"), Snip("brk", "long"), AtOnce("é", "e"), Snip("mfg", "regards"));
+        var host = new TypingHost(
+            new HostSurroundings
+            {
+                Index = () => index,
+                Context = () => new RenderContext(),
+                RestsIn = _ => resting,
+                Typed = _ => paces++,
+                Follow = () => follower,
+            }
+        );
+        host.Press(new Keystroke(Key.Typed("b")), held: false);
+        Assert.NotNull(host.Press(new Keystroke(Key.Typed("r")), held: false).AskAt);
+        resting = true;
+        Assert.Equal("", Keyboard.Told(host.Pause(5000)));
+        Assert.Equal("", Keyboard.Told(host.Settle()));
+        var before = (paces, follower.Heard);
+        Assert.Equal("", Keyboard.Told(host.Compose([new Keystroke(Key.Typed("é"))])));
+        Assert.Equal("", Keyboard.Told(host.Press(new Keystroke(Key.Typed("x")), held: false)));
+        Assert.Equal("press x", Keyboard.Told(host.Press(new Keystroke(Key.Typed("x")), held: true)));
+        Assert.Equal(before, (paces, follower.Heard));
+        // Whoever chooses a snippet by hand wants it.
+        var chosen = host.Choose(PlacedSnippet.All([Lib("Harbour", Snip("mfg", "regards"))]).Single(), "");
+        Assert.Equal(("put in “regards”", Hold.Nothing), (Keyboard.Told(chosen), chosen.Next));
+        resting = false;
+        Assert.Equal("", Keyboard.Told(host.Press(new Keystroke(Key.Typed("k")), held: false)));
+    }
+
+    private sealed class Following : ITextFollower
+    {
+        public int Heard { get; private set; }
+        public IReadOnlyList<Offer> Offers => [];
+        public ActiveTrigger? Missed => null;
+
+        public void Focus(string app, FieldKind field, bool runsCommands) { }
+
+        public void Pressed(Key key, bool atLineEnd) => Heard++;
+
+        public void PutIn(int graphemes) { }
+
+        public void Moved() { }
+
+        public void TakenBack() { }
+
+        public void Taken(Offer offer) { }
+    }
+
+    private static Keyboard Compose(Keyboard keyboard, string text)
+    {
+        keyboard.Last = keyboard.Host.Compose([.. Key.ForText(text).Select(key => new Keystroke(key))]);
+        return keyboard;
     }
 
     [Fact]

@@ -250,6 +250,35 @@ public sealed class TextFollowerTests
         Assert.Equal(["one mista! then ", "after undo", "énd ", "x"], typed.Select(text => text.Text));
     }
 
+    /// <summary>A terminal cannot tell a line that it hides from other lines.</summary>
+    [Fact]
+    public void Nothing_is_learned_in_a_terminal_but_in_one_that_was_named()
+    {
+        var keyboard = Typing(snippets: (";ty", Thanks));
+        keyboard.Host.Focus("console", FieldKind.SingleLine, runsCommands: true);
+        keyboard.Type("my long pass phrase").Press("Enter");
+        Assert.Empty(typed);
+        following.Rules = following.Rules with { Where = new Scope.OnlyIn(new(["console"])) };
+        keyboard.Host.Focus("console", FieldKind.SingleLine, runsCommands: true);
+        keyboard.Type("ls -l").Press("Enter");
+        Assert.Equal(["ls -l\n"], typed.Select(text => text.Text));
+    }
+
+    /// <summary>Until a field has told that it is an open one, it may be one for pass-phrases.</summary>
+    [Fact]
+    public void What_is_typed_before_a_field_tells_what_it_is_counts_and_is_not_learned()
+    {
+        var keyboard = Typing(FieldKind.Secret, snippets: (";ty", Thanks));
+        keyboard.Type("never learn this ;t");
+        keyboard.Last = keyboard.Host.Turns(FieldKind.Plain);
+        Assert.Equal($"delete 4, put in “{Thanks} ”", keyboard.Type("y ").Steps);
+        keyboard.Type("but this");
+        keyboard.Last = keyboard.Host.Turns(FieldKind.Secret);
+        keyboard.Type("nor this");
+        keyboard.Last = keyboard.Host.Focus("log", FieldKind.Plain);
+        Assert.Empty(typed);
+    }
+
     [Fact]
     public void A_word_that_is_erased_and_typed_anew_goes_on_where_it_was()
     {
@@ -275,7 +304,7 @@ public sealed class TextFollowerTests
                         Typed = text => handed.Add(text.Text),
                     }
                 );
-                follower.Focus("post", FieldKind.Plain);
+                follower.Focus("post", FieldKind.Plain, runsCommands: false);
                 var expected = new List<string>();
                 var field = new List<string>();
                 void Leave(bool keeps)

@@ -70,4 +70,13 @@ public sealed class UnicodeTextTests
 
         static string Folded(int codePoint) => CaseFolding.Fold(new Rune(codePoint).ToString());
     }
+
+    [Theory]
+    [InlineData("abc", 3, "abc")]
+    [InlineData("abcd", 3, "abc…")]
+    [InlineData("🇸🇪🇳🇴", 2, "🇸🇪🇳🇴")]
+    [InlineData("👩‍👩‍👧👩‍👩‍👧x", 1, "👩‍👩‍👧…")]
+    [InlineData("e\u0301e", 1, "e\u0301…")]
+    public void A_text_is_shortened_between_its_graphemes(string text, int most, string shortened) =>
+        Assert.Equal(shortened, Core.Text.Graphemes.Shortened(text, most));
 }

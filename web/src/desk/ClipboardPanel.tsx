@@ -1,4 +1,5 @@
 import { pageClipboard, usePageClipboard } from "../typing/pageClipboard";
+import { shortened } from "../typing/graphemes";
 
 /** What is on the clipboard and what was before, so that one can see what a delivery did with it. */
 export function ClipboardPanel() {
@@ -18,7 +19,7 @@ export function ClipboardPanel() {
                 title="Make it the clipboard's content"
                 onClick={() => pageClipboard.use(clip)}
               >
-                <span className="clip-text">{clip.plain.replaceAll("\n", " ⏎ ").slice(0, 80)}</span>
+                <span className="clip-text">{shortened(clip.plain.replaceAll("\n", " ⏎ "), 80)}</span>
                 <span className="soft">
                   {clip.id === current.id ? "on the clipboard" : clip.from === "snippet" ? "passed through" : "copied"}
                 </span>

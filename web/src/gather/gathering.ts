@@ -1,3 +1,4 @@
+import { shortened } from "../typing/graphemes";
 /** What a gathered snippet begins with. */
 export interface GatherStart {
   name?: string;
@@ -28,7 +29,7 @@ export function recordedName(): string {
 export function nameOf(text: string): string {
   // A slash separates the parts of a path, so no name has one.
   const words = text.replaceAll("/", " ").trim().split(/\s+/).slice(0, 5).join(" ");
-  return words.length > 40 ? `${words.slice(0, 39)}…` : words.replace(/[.,;:!?]+$/, "");
+  return shortened(words, 40) === words ? words.replace(/[.,;:!?]+$/, "") : shortened(words, 39);
 }
 
 /** A single word without capitals is most likely a spelling that is put right: Adn is to give And then. */

@@ -3,6 +3,7 @@ import { Link } from "react-router";
 import type { Overlap } from "../api/client";
 import { Keys } from "./Keys";
 import { overlapVerbs, ruleAddress } from "./safetyWords";
+import { shortened } from "../typing/graphemes";
 
 /** An overlap as a sentence, with the keys that show it. */
 export function OverlapSentence({ overlap, own }: { overlap: Overlap; own?: number }) {
@@ -42,6 +43,5 @@ export function TriggerLink(props: {
 
 /** A text that was put in, with its line ends shown and cut where it grows long. */
 export function Shown({ text }: { text: string }): ReactNode {
-  const line = text.replaceAll("\n", " ⏎ ");
-  return <q className="shown">{line.length > 70 ? `${line.slice(0, 70)}…` : line}</q>;
+  return <q className="shown">{shortened(text.replaceAll("\n", " ⏎ "), 70)}</q>;
 }

@@ -1,5 +1,5 @@
 import { describe, expect, test } from "vitest";
-import { graphemes, unitsOfLast } from "./graphemes";
+import { graphemes, shortened, unitsOfLast } from "./graphemes";
 import { keyName } from "./keys";
 
 describe("graphemes", () => {
@@ -10,6 +10,13 @@ describe("graphemes", () => {
     ["ab", 9, 2],
     ["ab", 0, 0],
   ])("the last of %j", (text, count, units) => expect(unitsOfLast(text, count)).toBe(units));
+
+  test.each([
+    ["abc", 3, "abc"],
+    ["abcd", 3, "abc…"],
+    ["🇸🇪🇳🇴", 2, "🇸🇪🇳🇴"],
+    ["👩‍👩‍👧👩‍👩‍👧x", 1, "👩‍👩‍👧…"],
+  ])("%j is cut between them", (text, most, cut) => expect(shortened(text, most)).toBe(cut));
 
   test("a flag is one", () => expect(graphemes("🇸🇪🇳🇴")).toEqual(["🇸🇪", "🇳🇴"]));
 });
