@@ -66,7 +66,7 @@ internal sealed unsafe class DesktopClipboard : IDisposable
     /// <summary>Who asked for content since it was put there, by the targets they asked for.</summary>
     public List<(nint Requestor, string Target)> Asked { get; } = [];
 
-    /// <summary>When content was asked for last, in the program's milliseconds.</summary>
+    /// <summary>When anything was asked last, also what there is, in the program's milliseconds.</summary>
     public long AskedAtMs { get; private set; }
 
     /// <summary>Whether the link's own content is on the clipboard.</summary>
@@ -283,6 +283,7 @@ internal sealed unsafe class DesktopClipboard : IDisposable
         );
         if (property == 0)
             property = target;
+        AskedAtMs = Environment.TickCount64;
         var done =
             served is not null
             && (
@@ -330,7 +331,6 @@ internal sealed unsafe class DesktopClipboard : IDisposable
         if (!served!.Parts.TryGetValue(name, out var part))
             return false;
         Asked.Add((requestor, name));
-        AskedAtMs = Environment.TickCount64;
         var type = connection.Atom(part.Type);
         if (part.Bytes.Length <= chunk)
         {
@@ -379,6 +379,9 @@ internal sealed unsafe class DesktopClipboard : IDisposable
 
     /// <summary>Whether a large content is still on its way.</summary>
     public bool IsSending => sendings.Count > 0;
+
+    /// <summary>Gives up what nobody goes on taking.</summary>
+    public void StopSending() => sendings.Clear();
 
     private static int Size(int format) => format == 32 ? sizeof(nint) : format / 8;
 }

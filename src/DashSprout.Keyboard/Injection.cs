@@ -77,6 +77,9 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
         text.EnumerateRunes()
             .All(rune => rune.Value is '\n' or '\t' || layout().StrokeFor(Group, rune.Value) is not null);
 
+    /// <summary>Whether the layout has a key or chord.</summary>
+    public bool Has(Key key) => layout().StrokeFor(Group, key) is not null;
+
     /// <summary>Types a text that the layout reaches.</summary>
     public void Type(string text, int delayMs)
     {

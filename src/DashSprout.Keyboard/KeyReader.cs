@@ -33,6 +33,9 @@ internal sealed class KeyReader : IDisposable
 
     public Layout Layout { get; private set; }
 
+    /// <summary>The chords that are listened for where somebody types.</summary>
+    public IReadOnlySet<string> Wanted { get; set; } = new HashSet<string>();
+
     /// <summary>The layout group in force.</summary>
     public uint Group => capture.State.Group(Layout.Names.Count);
 
@@ -43,7 +46,7 @@ internal sealed class KeyReader : IDisposable
             return known;
         var symbol = Layout.Symbol(key.Keycode, key.State);
         var isModifier = Symbols.IsModifier(symbol);
-        var made = Layout.KeyOf(key.Keycode, key.State);
+        var made = Layout.KeyOf(key.Keycode, key.State, Wanted);
         if (isModifier || made is { Kind: KeyKind.Chord })
             return key.Typed = new TypedKey(made, null, isModifier);
         return key.Typed = composition.Feed(symbol) switch

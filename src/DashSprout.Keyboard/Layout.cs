@@ -1,4 +1,5 @@
 using System.Runtime.InteropServices;
+using System.Text;
 using DashSprout.Core.Text;
 using static DashSprout.Keyboard.Native.Xkb;
 
@@ -109,8 +110,32 @@ internal sealed unsafe class Layout : IDisposable
         return xkb_state_key_get_one_sym(plain, keycode);
     }
 
-    /// <summary>The key that a keycode is now; null for one that means nothing. A dead key is silent.</summary>
-    public Key? KeyOf(byte keycode, in LayoutState now)
+    /// <summary>
+    /// The key that a keycode is now; null for one that means nothing. A dead key is silent. A command is what the group
+    /// in force makes of it, or what another group does when that is no Latin letter, as toolkits take it.
+    /// </summary>
+    /// <param name="wanted">The chords that are listened for here: one of them is meant where two groups differ.</param>
+    public Key? KeyOf(byte keycode, in LayoutState now, IReadOnlySet<string> wanted)
+    {
+        if (KeyIn(keycode, now) is not { Kind: KeyKind.Chord } chord)
+            return KeyIn(keycode, now);
+        if (Names.Count < 2 || wanted.Contains(chord.Value))
+            return chord;
+        Key? latin = null;
+        for (uint group = 0; group < Names.Count; group++)
+        {
+            var there = now with { BaseGroup = group, LatchedGroup = 0, LockedGroup = 0 };
+            if (KeyIn(keycode, there) is not { Kind: KeyKind.Chord } other)
+                continue;
+            if (wanted.Contains(other.Value) && !(Ascii.IsValid(chord.Value) && Ascii.IsValid(other.Value)))
+                return other;
+            if (Ascii.IsValid(other.Value))
+                latin ??= other;
+        }
+        return Ascii.IsValid(chord.Value) ? chord : latin ?? chord;
+    }
+
+    private Key? KeyIn(byte keycode, in LayoutState now)
     {
         const uint chordModifiers = Symbols.Control | Symbols.Alt | Symbols.Meta;
         var held = now.Modifiers & (chordModifiers | Symbols.Shift);
@@ -154,7 +179,8 @@ internal sealed unsafe class Layout : IDisposable
     }
 
     /// <summary>
-    /// The strokes that are a chord here, such as <c>Ctrl+Alt+D</c>; none when the layout cannot type it.
+    /// The stroke that is a key or chord here, such as <c>Ctrl+Alt+D</c>; none when the layout cannot type it. A command
+    /// whose letter the group lacks is pressed where another group has it: toolkits look there too.
     /// </summary>
     public Stroke? StrokeFor(uint group, Key key)
     {
@@ -185,7 +211,14 @@ internal sealed unsafe class Layout : IDisposable
             rest = rest.ToLowerInvariant();
         if (rest.EnumerateRunes().ToList() is not [var rune])
             return null;
-        return StrokeFor(group, rune.Value) is { } stroke ? stroke with { Modifiers = stroke.Modifiers | held } : null;
+        if (StrokeFor(group, rune.Value) is { } stroke)
+            return stroke with { Modifiers = stroke.Modifiers | held };
+        if ((held & ~Symbols.Shift) == 0)
+            return null;
+        for (uint other = 0; other < Names.Count; other++)
+            if (StrokeFor(other, rune.Value) is { } there && (there.Modifiers & ~Symbols.Shift) == 0)
+                return there with { Modifiers = there.Modifiers | held };
+        return null;
     }
 
     /// <summary>

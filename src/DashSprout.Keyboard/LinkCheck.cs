@@ -143,7 +143,8 @@ internal static unsafe class LinkCheck
                 var state = next.At<uint>(80);
                 var key = layout.KeyOf(
                     (byte)next.At<uint>(84),
-                    new LayoutState(state & 0xff, 0, 0, 0, 0, (state >> 13) & 3)
+                    new LayoutState(state & 0xff, 0, 0, 0, 0, (state >> 13) & 3),
+                    new HashSet<string>()
                 );
                 if (key?.Value == text)
                     return true;

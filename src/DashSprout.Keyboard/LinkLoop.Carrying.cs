@@ -59,10 +59,15 @@ internal sealed unsafe partial class LinkLoop
         }
         foreach (var key in slipped)
             key.Held = true;
-        Act(answer, kinds.Count(typed => typed.Key is { Kind: KeyKind.Typed }));
+        if (Act(answer, kinds.Count(typed => typed.Key is { Kind: KeyKind.Typed })))
+            return;
+        // They are still where they were typed.
+        foreach (var key in slipped)
+            key.Held = false;
     }
 
-    private void Act(HostAnswer answer, int alsoDelete)
+    /// <summary>Carries an answer out; false when it was stopped at its first step.</summary>
+    private bool Act(HostAnswer answer, int alsoDelete)
     {
         try
         {
@@ -87,14 +92,34 @@ internal sealed unsafe partial class LinkLoop
             askAt = answer.AskAt;
             if (answer.Question is { } question)
                 Show(new Shown.Question(question, ContextOf(question)));
+            return true;
         }
         catch (DeliveryStopped stopped)
         {
+            var typedAgain = TypeAgain(answer);
             Report(answer with { Ended = [] });
             askAt = host.Stopped().AskAt;
             if (stopped.Reason is { } reason)
-                program.Say(reason);
+                program.Say(typedAgain ? $"{reason} What you typed is there again." : reason);
+            return carrier.HasBegun;
         }
+    }
+
+    /// <summary>
+    /// An abbreviation that was deleted is typed again when nothing went in for it; false when it cannot be.
+    /// </summary>
+    private bool TypeAgain(HostAnswer answer)
+    {
+        if (!carrier.OnlyDeleted || answer.Ended is not [{ Outcome: Outcome.Inserted } only])
+            return false;
+        var typed = string.Concat(only.Firing.Typed.Select(key => key.Text));
+        if (typed.Length == 0 || windows.ActiveId() != active.Id || !injection.CanType(typed))
+            return false;
+        // Keys may have been given back meanwhile; these are the link's own all the same.
+        MakeBlank();
+        injection.Type(typed, Delivery().DelayMs);
+        connection.Flush();
+        return true;
     }
 
     /// <summary>

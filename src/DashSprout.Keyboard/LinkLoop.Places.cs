@@ -118,6 +118,7 @@ internal sealed unsafe partial class LinkLoop
         alwaysFor = now;
         var strokes = new HashSet<Stroke>();
         ownChords = [];
+        var wanted = new HashSet<string>();
         if (Listens)
         {
             foreach (
@@ -144,11 +145,13 @@ internal sealed unsafe partial class LinkLoop
                     .. host.Chords(),
                     .. program.Surroundings.TakeBackChord() is { } takesBack ? (string[])[takesBack] : [],
                 ];
+                wanted.UnionWith(chords);
                 foreach (var chord in chords)
                     if (StrokeOf(chord) is { } stroke)
                         strokes.Add(stroke);
             }
         }
+        reader.Wanted = wanted;
         _ = holding.SetAlways(strokes);
         connection.Flush();
     }

@@ -29,11 +29,21 @@ internal sealed unsafe class StepCarrier(
 )
 {
     /// <summary>
-    /// How long an application may take to ask for what it pastes, and how long it is let alone once it has asked.
+    /// How long an application may take to ask for what it pastes, and between two pieces of it: one that stands still
+    /// for two seconds still gets what it was to have.
     /// </summary>
-    private const int PasteMs = 1000,
-        SettleMs = 15,
+    private const int PasteMs = 2500;
+
+    /// <summary>
+    /// How long it must have asked for nothing more. Chromium asks for the plain text, then a dozen times what there is,
+    /// and 30 to 50 ms later for the formatting; GTK 4 puts the text in some time after it has it; a clipboard manager
+    /// may have asked instead.
+    /// </summary>
+    private const int SettleMs = 60,
+        FormattingMs = 250,
         OthersMs = 150;
+
+    private const string Html = "text/html";
 
     private ClipboardContent? before;
     private bool hasBefore;
@@ -42,18 +52,29 @@ internal sealed unsafe class StepCarrier(
     /// <summary>Whether the last paste offered formatting and the application took the plain text.</summary>
     public bool TookPlainOnly { get; private set; }
 
+    /// <summary>Whether the last delivery has carried its first step out.</summary>
+    public bool HasBegun { get; private set; }
+
+    /// <summary>Whether something was deleted and nothing put in for it when the last delivery was stopped.</summary>
+    public bool OnlyDeleted { get; private set; }
+
     /// <summary>
     /// Carries steps out; more graphemes are deleted first than they say when keys have come between.
     /// </summary>
     public void Carry(IReadOnlyList<DeliveryStep> steps, int alsoDelete, CarryPlace place)
     {
-        TookPlainOnly = false;
+        (TookPlainOnly, HasBegun, OnlyDeleted) = (false, false, false);
+        // What cannot be done to its end is not begun: nothing is deleted then.
+        foreach (var step in steps)
+            if (Impossible(step, place) is { } why)
+                throw new DeliveryStopped(why);
         try
         {
             foreach (var step in steps)
             {
                 waiting();
                 One(step, ref alsoDelete, place);
+                HasBegun = true;
             }
         }
         catch (DeliveryStopped)
@@ -63,12 +84,41 @@ internal sealed unsafe class StepCarrier(
         }
     }
 
+    /// <summary>Why a step cannot be carried out here; null when nothing is known to be in its way.</summary>
+    private string? Impossible(DeliveryStep step, CarryPlace place)
+    {
+        var paste = Key.Parse("pasteChord", place.Delivery.PasteChord);
+        var text = step switch
+        {
+            DeliveryStep.PutIn put => put.Plain,
+            DeliveryStep.Press { Key: { Kind: KeyKind.Typed } typed } => typed.Text,
+            _ => null,
+        };
+        return step switch
+        {
+            _ when text is not null && injection.CanType(text) => null,
+            _ when text is not null && place.IsSecret => NoPasting,
+            _ when text is not null && !injection.Has(paste) => NoKey(paste),
+            DeliveryStep.Press { Key: { Kind: not KeyKind.Typed } named } when !injection.Has(named) => NoKey(named),
+            DeliveryStep.SetClipboard content
+                when !((place.IsSecret || place.Delivery.AlwaysType) && injection.CanType(content.Plain))
+                    && !injection.Has(paste) => NoKey(paste),
+            _ => null,
+        };
+    }
+
+    private const string NoPasting =
+        "The keyboard layout does not type every character of this text, and this field refuses pasting.";
+
+    private static string NoKey(Key key) => $"The keyboard layout has no key for {key.Value}, so nothing went in.";
+
     private void One(DeliveryStep step, ref int alsoDelete, CarryPlace place)
     {
         var delay = place.Delivery.DelayMs;
         switch (step)
         {
             case DeliveryStep.Delete delete:
+                OnlyDeleted |= delete.Graphemes > 0;
                 Keys(Key.Backspace, delete.Graphemes + alsoDelete, place);
                 alsoDelete = 0;
                 return;
@@ -94,11 +144,16 @@ internal sealed unsafe class StepCarrier(
                 Restore();
                 return;
             case DeliveryStep.Press press:
+                // A character that was composed has no key of its own.
+                if (press.Key.Kind == KeyKind.Typed && !injection.Has(press.Key))
+                {
+                    PutIn(press.Key.Text, null, place);
+                    return;
+                }
                 Check(place);
                 if (!injection.Press(press.Key, 1, delay))
-                    throw new DeliveryStopped(
-                        $"The keyboard layout has no key for {press.Key.Value}, so the rest did not go in."
-                    );
+                    throw new DeliveryStopped(NoKey(press.Key));
+                OnlyDeleted = false;
                 return;
             case DeliveryStep.MoveBack move:
                 Keys(Key.Parse("key", "ArrowLeft"), move.Steps, place);
@@ -132,7 +187,7 @@ internal sealed unsafe class StepCarrier(
             return;
         Check(place);
         if (!injection.Press(key, times, place.Delivery.DelayMs))
-            throw new DeliveryStopped($"The keyboard layout has no key for {key.Value}, so the text did not go in.");
+            throw new DeliveryStopped(NoKey(key));
     }
 
     private void PutIn(string text, Flow? rich, CarryPlace place)
@@ -140,6 +195,7 @@ internal sealed unsafe class StepCarrier(
         Check(place);
         if (injection.CanType(text))
         {
+            OnlyDeleted = false;
             // A long text is typed in pieces, so that a window that goes away does not send the rest to another one.
             for (var at = 0; at < text.Length; )
             {
@@ -155,9 +211,7 @@ internal sealed unsafe class StepCarrier(
             return;
         }
         if (place.IsSecret)
-            throw new DeliveryStopped(
-                "The keyboard layout does not type every character of this text, and this field refuses pasting."
-            );
+            throw new DeliveryStopped(NoPasting);
         var saved = hasBefore ? null : clipboard.Save();
         clipboard.Put(ClipboardContent.Of(text, rich is null ? null : Writers.Rich(rich).Text), place.IsTerminal);
         try
@@ -178,22 +232,22 @@ internal sealed unsafe class StepCarrier(
         Check(place);
         var chord = Key.Parse("pasteChord", place.Delivery.PasteChord);
         if (!injection.Press(chord))
-            throw new DeliveryStopped(
-                $"The keyboard layout has no key for {chord.Value}, so the text could not be pasted."
-            );
+            throw new DeliveryStopped(NoKey(chord));
         var client = place.Window >> 21;
         var began = Environment.TickCount64;
         while (true)
         {
             clipboard.Serve();
             var now = Environment.TickCount64;
-            var byOurs = clipboard.Asked.Exists(one => one.Requestor >> 21 == client);
-            if (
-                clipboard.Asked.Count > 0
-                && !clipboard.IsSending
-                && now - clipboard.AskedAtMs >= (byOurs ? SettleMs : OthersMs)
-            )
+            if (clipboard.Asked.Count > 0)
+                OnlyDeleted = false;
+            if (clipboard.Asked.Count > 0 && !clipboard.IsSending && now - clipboard.AskedAtMs >= Settles(client))
                 break;
+            if (clipboard.IsSending && now - clipboard.AskedAtMs > PasteMs)
+            {
+                clipboard.StopSending();
+                throw new DeliveryStopped("The application stopped taking the text from the clipboard half-way.");
+            }
             if (clipboard.Asked.Count == 0 && now - began > PasteMs)
                 throw new DeliveryStopped(
                     "The application did not take the text from the clipboard. Choose another way for it "
@@ -205,9 +259,16 @@ internal sealed unsafe class StepCarrier(
         }
         var offered = clipboard.IsServing && clipboard.Asked.Count > 0;
         TookPlainOnly |=
-            offered
-            && !clipboard.Asked.Exists(one => one.Target == "text/html")
-            && put?.Parts.ContainsKey("text/html") == true;
+            offered && !clipboard.Asked.Exists(one => one.Target == Html) && put?.Parts.ContainsKey(Html) == true;
+    }
+
+    /// <summary>How long it must be quiet until a paste counts as done.</summary>
+    private int Settles(nint client)
+    {
+        if (!clipboard.Asked.Exists(one => one.Requestor >> 21 == client))
+            return OthersMs;
+        var formatted = put?.Parts.ContainsKey(Html) == true && !clipboard.Asked.Exists(one => one.Target == Html);
+        return formatted ? FormattingMs : SettleMs;
     }
 
     private void Restore()
