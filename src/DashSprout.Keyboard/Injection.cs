@@ -4,7 +4,7 @@ using DashSprout.Keyboard.Native;
 namespace DashSprout.Keyboard;
 
 /// <summary>Types into the application that has the focus, through XTest.</summary>
-internal sealed unsafe class Injection(XConnection connection, Capture capture, Func<Layout> layout)
+internal sealed unsafe class Injection(XConnection connection, Capture capture, Func<Layout> layout, Action gotOn)
 {
     private readonly HashSet<byte> pressedAgain = [];
     private bool capsWasOn;
@@ -139,6 +139,7 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
     {
         connection.Flush();
         Thread.Sleep(ms);
+        gotOn();
     }
 
     private void Tap(byte keycode)

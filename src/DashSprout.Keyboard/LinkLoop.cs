@@ -63,7 +63,7 @@ internal sealed unsafe partial class LinkLoop : IDisposable
             capture = new Capture(connection);
             reader = new KeyReader(connection, capture, displayName);
             holding = new Holding(connection, capture);
-            injection = new Injection(connection, capture, () => reader.Layout);
+            injection = new Injection(connection, capture, () => reader.Layout, () => watch!.Working());
             clipboard = new DesktopClipboard(displayName);
             windows = new DesktopWindows(connection);
             carrier = new StepCarrier(injection, clipboard, windows, () => program, StillAtWork);

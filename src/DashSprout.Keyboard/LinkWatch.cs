@@ -5,17 +5,23 @@ using DashSprout.Keyboard.Native;
 namespace DashSprout.Keyboard;
 
 /// <summary>
-/// Watches that the link never keeps keys. A link that hangs loses its connection after half a second, by a thread of
+/// Watches that the link never keeps keys. A link that hangs loses its connection within two seconds, by a thread of
 /// its own; a program that is stopped as a whole loses it by a small watcher outside. The display then gives everything
 /// back by itself.
 /// </summary>
 internal sealed class LinkWatch : IDisposable
 {
+    /// <summary>How often the watcher outside is told that the program lives, in milliseconds.</summary>
+    public const int BeatMs = 100;
+
     /// <summary>
-    /// How often the watcher outside is told that the program lives, and how long the link may take for one thing.
+    /// How many beats the link may take for one thing. They are counted and not timed: where the machine is so busy that
+    /// the link does not get on, the beats do not either.
     /// </summary>
-    public const int BeatMs = 100,
-        HangMs = 500;
+    private const int HangBeats = 12;
+
+    /// <summary>In the place of a number of beats: the link waits for something to happen.</summary>
+    private const int Waits = -1;
 
     /// <summary>
     /// Ends the link's connection when no beat has come for a second; the end of the beats is the end of the watch.
@@ -34,7 +40,9 @@ internal sealed class LinkWatch : IDisposable
     private readonly XConnection connection;
     private readonly Thread thread;
     private readonly Process? outside;
-    private long workingSince;
+
+    /// <summary>How many beats there were since the link got on.</summary>
+    private int beats = Waits;
     private volatile bool ended;
 
     public LinkWatch(XConnection connection)
@@ -51,10 +59,10 @@ internal sealed class LinkWatch : IDisposable
     public bool HasOutside => outside is { HasExited: false };
 
     /// <summary>The link has got on.</summary>
-    public void Working() => Volatile.Write(ref workingSince, Environment.TickCount64);
+    public void Working() => Volatile.Write(ref beats, 0);
 
     /// <summary>The link waits for something to happen.</summary>
-    public void Waiting() => Volatile.Write(ref workingSince, long.MaxValue);
+    public void Waiting() => Volatile.Write(ref beats, Waits);
 
     public void Dispose()
     {
@@ -71,8 +79,11 @@ internal sealed class LinkWatch : IDisposable
     {
         while (!ended)
         {
-            var since = Volatile.Read(ref workingSince);
-            if (since != 0 && since != long.MaxValue && Environment.TickCount64 - since > HangMs)
+            var now = Volatile.Read(ref beats);
+            // The link may get on at this very moment: what it writes stays then.
+            if (now != Waits)
+                Interlocked.CompareExchange(ref beats, now + 1, now);
+            if (now >= HangBeats)
             {
                 _ = Posix.shutdown(connection.Socket, Posix.ShutBoth);
                 return;

@@ -12,6 +12,8 @@ public sealed class GivingBackTests
         { "name": "Sign", "text": "№", "triggers": [ { "kind": "abbreviation", "text": ";no", "timing": "at-once" } ] },
         { "name": "Slow", "body": "<p>a<slot name=\"wait\" data-for=\"PT4S\"></slot>b</p>",
           "triggers": [ { "kind": "abbreviation", "text": ";sl", "timing": "at-once" } ] },
+        { "name": "Long", "text": "Your berth is confirmed; please call the harbour office before noon.",
+          "triggers": [ { "kind": "abbreviation", "text": ";lo", "timing": "at-once" } ] },
         { "name": "Lines", "text": "one\ntwo", "triggers": [ { "kind": "abbreviation", "text": ";ln", "timing": "at-once" } ] },
         { "name": "Asks", "body": "<p><input name=\"a\"></p>", "triggers": [ { "kind": "abbreviation", "text": ";as", "timing": "at-once" } ] }
         """;
@@ -21,23 +23,36 @@ public sealed class GivingBackTests
     {
         using var desk = new LinkedDesktop(Snippets);
         var terminal = desk.Desktop.Terminal();
+        using var hangs = new ManualResetEventSlim();
         desk.OnEnded = () =>
         {
             desk.OnEnded = null;
-            Thread.Sleep(1500);
+            hangs.Wait(Patience.Longest);
         };
         desk.Keyboard.Type("teh\n");
-        var since = Stopwatch.StartNew();
-        // Enter was held back by the link that hangs; the display gives the keyboard back and the user types on.
-        Thread.Sleep(700);
-        desk.Keyboard.Type("on\n");
-        Wait.Until("the line that was typed on", () =>
-            terminal.Lines().Length > 0 && terminal.Lines()[^1].EndsWith("on", StringComparison.Ordinal)
-        );
-        Assert.True(since.ElapsedMilliseconds < 1400, $"It took {since.ElapsedMilliseconds} ms.");
+        // The link hangs with the keyboards in its hands; the display gives them back and the user types on.
+        Wait.Until("a line that is typed on", () =>
+        {
+            desk.Keyboard.Type("on\n");
+            Thread.Sleep(200);
+            return terminal.Lines().Length > 0 && terminal.Lines()[^1].EndsWith("on", StringComparison.Ordinal);
+        });
+        hangs.Set();
         Wait.Until("the link to come back", () => desk.Link.State.IsLinked && desk.Said.Count > 0);
         desk.Keyboard.Type("teh\n");
         Wait.Until("the line after it", () => terminal.Lines()[^1] == "the");
+    }
+
+    [Fact]
+    public void APauseAfterEachKeyIsNoHang()
+    {
+        using var desk = new LinkedDesktop(Snippets);
+        var editor = desk.Desktop.GtkEditor();
+        desk.Deliveries["Mousepad"] = AppDelivery.Usual with { AlwaysType = true, DelayMs = AppDelivery.MostDelayMs };
+        desk.Keyboard.Type(";lo");
+        Wait.Until("the text", () => desk.Ended.Count == 1);
+        Assert.Equal("Your berth is confirmed; please call the harbour office before noon.", editor.Saved());
+        Assert.Empty(desk.Said);
     }
 
     [Fact]

@@ -24,8 +24,7 @@ public sealed class PastingTests
         desk.Keyboard.ReadLayout();
         Thread.Sleep(500);
         var editor = desk.Desktop.GtkEditor();
-        desk.Keyboard.Press(135, true);
-        desk.Keyboard.Press(135, false);
+        desk.Desktop.SwitchGroup();
         Thread.Sleep(200);
         desk.Keyboard.Group = 1;
         desk.Keyboard.Type("ад ");

@@ -1,4 +1,5 @@
 using System.Diagnostics;
+using DashSprout.Keyboard.Native;
 
 namespace DashSprout.Keyboard.Tests.Desktop;
 
@@ -49,6 +50,29 @@ internal sealed class VirtualDesktop : IDisposable
                 .. options is null ? (string[])[] : ["-option", "", "-option", options],
             ]
         );
+
+    /// <summary>Presses the Menu key that switches to the second of two layouts, until it is in force.</summary>
+    public void SwitchGroup()
+    {
+        const byte menu = 135;
+        for (var tries = 0; tries < 20; tries++)
+        {
+            Keyboard.Press(menu, true);
+            Keyboard.Press(menu, false);
+            for (var looks = 0; looks < 50; looks++, Thread.Sleep(10))
+                if (Group() == 1)
+                    return;
+        }
+        throw new TimeoutException("The Menu key does not switch the layout.");
+    }
+
+    /// <summary>The layout's group that is locked.</summary>
+    private unsafe int Group()
+    {
+        var state = stackalloc byte[32];
+        _ = Xkb.XkbGetState(Connection.Display, Xkb.CoreKeyboard, state);
+        return state[1];
+    }
 
     /// <summary>Starts a program on this display.</summary>
     public Process Start(string program, params IEnumerable<string> arguments)
