@@ -81,6 +81,7 @@ test("taking back restores what was typed, and a hotkey puts in at the caret", a
 test("a resting engine leaves everything as typed", async ({ page }) => {
   await openDesk(page);
   await page.getByRole("switch", { name: /listening|resting/ }).click();
+  await expect(page.getByRole("switch", { name: /resting/ })).not.toBeChecked();
   await letter(page).click();
   await page.keyboard.type(";bc ");
   await expect(letter(page)).toHaveText(/^;bc\s$/);
