@@ -221,6 +221,7 @@ internal sealed class FieldSightings : IFieldSight
             (ref MessageWriter writer) => writer.WriteString(service),
             (Message message, object? _) => message.GetBodyReader().ReadUInt32()
         );
+        await Task.WhenAll(role, pid);
         return new FieldSight(await role == PasswordText ? SightKind.Secret : SightKind.Open, (int)await pid);
     }
 

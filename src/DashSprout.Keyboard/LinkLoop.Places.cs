@@ -87,7 +87,7 @@ internal sealed unsafe partial class LinkLoop
         if (secret != SightHere is { Kind: SightKind.Secret })
             FocusHost(keepTail: false);
         else if (KindHere() is var kind && (kind == FieldKind.Secret) != (host.Field == FieldKind.Secret))
-            Take(host.Turns(kind, application.IsTerminal), held: holding.IsOn);
+            Take(host.FieldTold(kind, application.IsTerminal), held: holding.IsOn);
     }
 
     /// <summary>After a click or a caret key the application may tell what stands before the caret.</summary>

@@ -105,8 +105,7 @@ public sealed class ExpandingTests
     public void ASelectionThatIsNotInPrimaryIsCopiedAndTheClipboardIsAsBefore()
     {
         using var desk = new LinkedDesktop(Snippets);
-        File.WriteAllText(Path.Combine(desk.Desktop.Folder, "note.txt"), "copied before");
-        desk.Desktop.Start("xclip", "-selection", "clipboard", "-i", "note.txt");
+        desk.Desktop.Copy("copied before");
         var editor = desk.Desktop.QtEditor();
         desk.Keyboard.Type("x yz");
         desk.Keyboard.Chord("Shift_L", "Left");
@@ -136,8 +135,7 @@ public sealed class ExpandingTests
     public void LinesGoThroughTheClipboardWhichIsAsItWasBefore()
     {
         using var desk = new LinkedDesktop(Snippets);
-        File.WriteAllText(Path.Combine(desk.Desktop.Folder, "note.txt"), "what was copied before");
-        desk.Desktop.Start("xclip", "-selection", "clipboard", "-i", "note.txt");
+        desk.Desktop.Copy("what was copied before");
         var editor = desk.Desktop.GtkEditor();
         desk.Keyboard.Type("a ;ln b ;cp");
         Assert.Equal("a one\ntwo\nthree b [what was copied before]", editor.Saved());

@@ -40,8 +40,7 @@ public sealed class PastingTests
     public void AnApplicationThatStandsStillGetsTheTextAndNotWhatWasCopiedBefore()
     {
         using var desk = new LinkedDesktop(Snippets);
-        File.WriteAllText(Path.Combine(desk.Desktop.Folder, "note.txt"), "copied before");
-        desk.Desktop.Start("xclip", "-selection", "clipboard", "-i", "note.txt");
+        desk.Desktop.Copy("copied before");
         var editor = desk.Desktop.GtkEditor();
         desk.Desktop.Run("kill", "-STOP", $"{editor.Process.Id}");
         desk.Keyboard.Type(";ln");

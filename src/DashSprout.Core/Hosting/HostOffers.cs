@@ -44,17 +44,25 @@ internal sealed class HostOffers(HostSurroundings surroundings)
     }
 
     /// <summary>The field is of another kind than it was taken for: what was typed so far is handed on to nobody.</summary>
-    public void Turns(string app, FieldKind field, bool runsCommands)
+    public void FieldTold(string app, FieldKind field, bool runsCommands)
     {
         TakenBack();
         Focus(app, field, runsCommands);
     }
 
     /// <summary>A key goes to the application.</summary>
-    public void Pressed(Key key) => Tell(key, static (own, pressed) => own.follower.Pressed(pressed, own.EndsLine));
+    public void Pressed(Key key) => Tell(key, static (own, pressed) =>
+        {
+            own.follower.Pressed(pressed, own.EndsLine);
+            own.Missed ??= own.follower.Missed;
+        });
 
     /// <summary>The text before the caret is another one now.</summary>
-    public void Moved() => Tell(this, static (own, _) => own.follower.Moved());
+    public void Moved() => Tell(this, static (own, _) =>
+        {
+            own.follower.Moved();
+            own.Missed ??= own.follower.Missed;
+        });
 
     /// <summary>A snippet went in, in the place of some graphemes that were typed.</summary>
     public void PutIn(int graphemes) => Tell(graphemes, static (own, count) => own.follower.PutIn(count));
@@ -89,7 +97,6 @@ internal sealed class HostOffers(HostSurroundings surroundings)
         try
         {
             tell(this, what);
-            Missed ??= follower.Missed;
         }
         catch (Exception exception)
         {

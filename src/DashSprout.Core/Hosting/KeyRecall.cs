@@ -43,7 +43,7 @@ internal sealed class KeyRecall
     }
 
     /// <summary>The field is of another kind than it was taken for.</summary>
-    public void Turns(bool isSecret) => secret = isSecret;
+    public void FieldTold(bool isSecret) => secret = isSecret;
 
     public void Forget() => Keep(new Past(What.Forget));
 

@@ -122,12 +122,12 @@ public sealed partial class TypingHost
     /// <summary>
     /// The field with the focus has told of what kind it is: what was typed there counts, but nothing of it is learned.
     /// </summary>
-    public HostAnswer Turns(FieldKind field, bool runsCommands = false) =>
+    public HostAnswer FieldTold(FieldKind field, bool runsCommands = false) =>
         Hear((field, runsCommands), static (host, told) =>
         {
             host.Field = told.field;
-            host.offers.Turns(host.App, told.field, told.runsCommands);
-            host.recall.Turns(told.field == FieldKind.Secret);
+            host.offers.FieldTold(host.App, told.field, told.runsCommands);
+            host.recall.FieldTold(told.field == FieldKind.Secret);
         });
 
     /// <summary>The caret was moved or the text changed past the keyboard: a click, a paste, a drop, an undo.</summary>

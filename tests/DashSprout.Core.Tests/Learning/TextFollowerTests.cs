@@ -187,6 +187,8 @@ public sealed class TextFollowerTests
         keyboard.Type("so: thank you for your booking");
         Assert.Null(keyboard.Last.Missed);
         Assert.Equal(";ty", keyboard.Type(" ").Last.Missed!.Trigger.Text);
+        // It is told once, whatever happens before the next key.
+        Assert.Null(keyboard.Host.Settle().Missed);
         Assert.Null(keyboard.Type("x").Last.Missed);
         keyboard.Type(" long one. Gullhaven\nHarbour,");
         keyboard.Last = keyboard.Host.Click();
@@ -270,10 +272,10 @@ public sealed class TextFollowerTests
     {
         var keyboard = Typing(FieldKind.Secret, snippets: (";ty", Thanks));
         keyboard.Type("never learn this ;t");
-        keyboard.Last = keyboard.Host.Turns(FieldKind.Plain);
+        keyboard.Last = keyboard.Host.FieldTold(FieldKind.Plain);
         Assert.Equal($"delete 4, put in “{Thanks} ”", keyboard.Type("y ").Steps);
         keyboard.Type("but this");
-        keyboard.Last = keyboard.Host.Turns(FieldKind.Secret);
+        keyboard.Last = keyboard.Host.FieldTold(FieldKind.Secret);
         keyboard.Type("nor this");
         keyboard.Last = keyboard.Host.Focus("log", FieldKind.Plain);
         Assert.Empty(typed);

@@ -51,6 +51,13 @@ internal sealed class VirtualDesktop : IDisposable
             ]
         );
 
+    /// <summary>Another program has copied a text.</summary>
+    public void Copy(string text)
+    {
+        File.WriteAllText(Path.Combine(Folder, "note.txt"), text);
+        Start("xclip", "-selection", "clipboard", "-i", "note.txt");
+    }
+
     /// <summary>Presses the Menu key that switches to the second of two layouts, until it is in force.</summary>
     public void SwitchGroup()
     {
