@@ -71,9 +71,8 @@ export function LearningChoice({ settings, onDone }: { settings: LearningSetting
           <ScopeApps apps={apps ?? []} onChange={(chosen) => change({ scope: { mode, apps: chosen } })} />
         )}
         <p className="soft">
-          Leave out applications in which you type pass-phrases: not every one says where they are typed. Terminals
-          never do, and are left out unless you name them under “Only in these applications”. What was learned only in
-          applications that you leave out is forgotten.
+          Leave out where you type pass-phrases; terminals are left out unless named under “Only in these applications”.
+          What was learned only in applications that you leave out is forgotten.
         </p>
       </fieldset>
       <div className="learning-fields">
