@@ -12,33 +12,39 @@ if (args is ["weight"])
     Weigh();
     return;
 }
+
+// Only expansions, at other paces than 20 ms a key, and in the places whose names are given:
+//   … -- expansions 1000 20,60,140 "GTK 4"
+var onlyExpansions = args is ["expansions", ..];
+if (onlyExpansions)
+    args = args[1..];
+int[] paces = onlyExpansions && args.Length > 1 ? [.. args[1].Split(',').Select(int.Parse)] : [20];
 var expansions = args.Length > 0 ? int.Parse(args[0], CultureInfo.InvariantCulture) : 10_000;
 var rounds = args.Length > 1 ? int.Parse(args[1], CultureInfo.InvariantCulture) : 200;
 var chords = Math.Min(1000, expansions);
 
 Console.WriteLine("| what | done | wrong |");
 Console.WriteLine("| --- | ---: | ---: |");
-foreach (
-    var (name, run) in new (string, Func<LinkedDesktop, int, (int, IReadOnlyList<string>)>)[]
-    {
-        ("a terminal", Marathon.InTerminal),
-        ("an editor of GTK", (desk, count) => Marathon.InEditor(desk, desk.Desktop.GtkEditor(), count)),
-        ("an editor of Qt", (desk, count) => Marathon.InEditor(desk, desk.Desktop.QtEditor(), count)),
-        ("Chromium, a plain field", (desk, count) =>
-            Marathon.InPage(desk, new BrowserField(desk.Desktop, isRich: false), count)
-        ),
-        ("Chromium, an editable element", (desk, count) =>
-            Marathon.InPage(desk, new BrowserField(desk.Desktop, isRich: true), count)
-        ),
-    }
-)
+var places = MarathonPlaces.All.Where(place => !onlyExpansions || args.Length < 3 || args.Skip(2).Contains(place.Name));
+foreach (var place in places)
 {
-    using var desk = new LinkedDesktop(Marathon.Snippets);
-    var (done, wrong) = run(desk, expansions / 5);
-    Console.WriteLine($"| expansions in {name}, 20 ms a key with rollover | {done} | {wrong.Count} |");
-    foreach (var one in wrong)
-        Console.Error.WriteLine(one);
+    if (!place.IsThere)
+    {
+        Console.WriteLine($"| expansions in {place.Name} | {place.Program} is not installed | |");
+        continue;
+    }
+    foreach (var everyMs in paces)
+    {
+        using var desk = new LinkedDesktop(Marathon.Snippets);
+        Marathon.Pace(desk, everyMs);
+        var (done, wrong) = place.Run(desk, expansions / MarathonPlaces.All.Count);
+        Console.WriteLine($"| expansions in {place.Name}, {everyMs} ms a key with rollover | {done} | {wrong.Count} |");
+        foreach (var one in wrong)
+            Console.Error.WriteLine(one);
+    }
 }
+if (onlyExpansions)
+    return;
 
 Console.WriteLine();
 Console.WriteLine("| from the last key to the text shown | rounds | median | 95th percentile |");

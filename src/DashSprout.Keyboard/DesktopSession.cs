@@ -1,3 +1,6 @@
+using DashSprout.Keyboard.Accessibility;
+using DashSprout.Keyboard.Linking;
+using DashSprout.Keyboard.Services;
 using Tmds.DBus.Protocol;
 
 namespace DashSprout.Keyboard;

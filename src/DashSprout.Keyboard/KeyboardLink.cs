@@ -1,17 +1,9 @@
 using DashSprout.Core.Engine;
+using DashSprout.Keyboard.Linking;
+using DashSprout.Keyboard.Services;
+using DashSprout.Keyboard.X11;
 
 namespace DashSprout.Keyboard;
-
-/// <summary>How the link stands.</summary>
-/// <param name="IsLinked">Whether it listens to a display.</param>
-/// <param name="Display">The display's name; empty when there is none.</param>
-/// <param name="Layouts">The layouts of its keyboard.</param>
-/// <param name="Problem">Why it is not linked, and what to do; null when nothing is wrong.</param>
-public sealed record LinkState(bool IsLinked, string Display, IReadOnlyList<string> Layouts, string? Problem)
-{
-    /// <summary>Switched off.</summary>
-    public static LinkState Off { get; } = new(false, "", [], null);
-}
 
 /// <summary>
 /// The keyboard link: ties the engine to the keyboard of an X11 desktop. A link that fails says why and is tried again;
@@ -92,16 +84,17 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
 
     /// <summary>A snippet was chosen in the companion window.</summary>
     /// <param name="shown">What it showed by its number, here and below.</param>
-    public void Choose(int shown, PlacedSnippet snippet) => Post(one => one.Choose(shown, snippet));
+    public void Choose(int shown, PlacedSnippet snippet) => Post(one => one.Dialogue.Choose(shown, snippet));
 
     /// <summary>The slip in the companion window is filled in.</summary>
-    public void Fill(int shown, IReadOnlyDictionary<string, string> answers) => Post(one => one.Fill(shown, answers));
+    public void Fill(int shown, IReadOnlyDictionary<string, string> answers) =>
+        Post(one => one.Dialogue.Fill(shown, answers));
 
     /// <summary>What the companion window asks about may be opened.</summary>
-    public void Confirm(int shown) => Post(one => one.Confirm(shown));
+    public void Confirm(int shown) => Post(one => one.Dialogue.Confirm(shown));
 
     /// <summary>The companion window is left.</summary>
-    public void Leave(int shown) => Post(one => one.Leave(shown));
+    public void Leave(int shown) => Post(one => one.Dialogue.Leave(shown));
 
     /// <summary>Types into a window of its own and tells how it went.</summary>
     public Task<LinkCheckAnswer> Check()

@@ -1,5 +1,7 @@
 using System.Diagnostics;
+using DashSprout.Keyboard.Linking;
 using DashSprout.Keyboard.Tests.Desktop;
+using DashSprout.Keyboard.X11;
 using Xunit;
 
 namespace DashSprout.Keyboard.Tests;

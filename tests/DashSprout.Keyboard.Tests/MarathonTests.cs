@@ -11,39 +11,18 @@ public sealed class MarathonTests
 {
     private const int Expansions = 40;
 
-    [Fact]
-    public void InATerminal()
-    {
-        using var desk = new LinkedDesktop(Marathon.Snippets);
-        AllRight(Marathon.InTerminal(desk, Expansions));
-    }
-
-    [Fact]
-    public void InAnEditorOfGtk()
-    {
-        using var desk = new LinkedDesktop(Marathon.Snippets);
-        AllRight(Marathon.InEditor(desk, desk.Desktop.GtkEditor(), Expansions));
-    }
-
-    [Fact]
-    public void InAnEditorOfQt()
-    {
-        using var desk = new LinkedDesktop(Marathon.Snippets);
-        AllRight(Marathon.InEditor(desk, desk.Desktop.QtEditor(), Expansions));
-    }
+    public static TheoryData<string> Places => [.. MarathonPlaces.All.Select(place => place.Name)];
 
     [Theory]
-    [InlineData(false)]
-    [InlineData(true)]
-    public void InAPageOfABrowser(bool isRich)
+    [MemberData(nameof(Places))]
+    public void NothingIsLost(string name)
     {
-        using var desk = new LinkedDesktop(Marathon.Snippets);
-        AllRight(Marathon.InPage(desk, new BrowserField(desk.Desktop, isRich), Expansions));
-    }
+        var place = MarathonPlaces.All.Single(one => one.Name == name);
 
-    private static void AllRight((int Done, IReadOnlyList<string> Wrong) run)
-    {
-        Assert.Empty(run.Wrong);
-        Assert.Equal(Expansions, run.Done);
+        using var desk = new LinkedDesktop(Marathon.Snippets);
+        Marathon.Pace(desk);
+        var (done, wrong) = place.Run(desk, Expansions);
+        Assert.Empty(wrong);
+        Assert.Equal(Expansions, done);
     }
 }

@@ -1,5 +1,6 @@
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Learning;
+using DashSprout.Keyboard.Accessibility;
 using DashSprout.Keyboard.Tests.Desktop;
 using Tmds.DBus.Protocol;
 using Xunit;

@@ -1,3 +1,4 @@
+using DashSprout.Keyboard.Linking;
 using DashSprout.Keyboard.Tests.Desktop;
 using Xunit;
 

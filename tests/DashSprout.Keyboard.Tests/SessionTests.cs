@@ -1,4 +1,7 @@
 using System.Diagnostics;
+using DashSprout.Keyboard.Accessibility;
+using DashSprout.Keyboard.Linking;
+using DashSprout.Keyboard.Services;
 using DashSprout.Keyboard.Tests.Desktop;
 using Tmds.DBus.Protocol;
 using Xunit;

@@ -7,25 +7,32 @@ namespace DashSprout.Server.Tests;
 /// <summary>How the program's parts depend on each other, and what they are called.</summary>
 public sealed class ArchitectureTests
 {
-    /// <summary>The core's folders in their order: each knows only those before it.</summary>
-    private static readonly string[] Folders =
-    [
-        "Text",
-        "Triggers",
-        "Dates",
-        "Bodies",
-        "Slips",
-        "Libraries",
-        "Mirroring",
-        "Engine",
-        "Delivery",
-        "Hosting",
-        "Rehearsals",
-        "Safety",
-        "Finding",
-        "Learning",
-        "Savings",
-    ];
+    /// <summary>The rooms of the core and of the keyboard in their order: each knows only those before it.</summary>
+    public static TheoryData<string, string[]> Rooms =>
+        new()
+        {
+            {
+                "DashSprout.Core",
+                [
+                    "Text",
+                    "Triggers",
+                    "Dates",
+                    "Bodies",
+                    "Slips",
+                    "Libraries",
+                    "Mirroring",
+                    "Engine",
+                    "Delivery",
+                    "Hosting",
+                    "Rehearsals",
+                    "Safety",
+                    "Finding",
+                    "Learning",
+                    "Savings",
+                ]
+            },
+            { "DashSprout.Keyboard", ["Native", "Linking", "Services", "Accessibility", "X11"] },
+        };
 
     private static readonly string[] Assemblies =
     [
@@ -79,44 +86,50 @@ public sealed class ArchitectureTests
         Assert.True(result.IsSuccessful, string.Join(", ", result.FailingTypeNames ?? []));
     }
 
-    [Fact]
-    public void A_folder_of_the_core_knows_only_those_before_it()
+    [Theory]
+    [MemberData(nameof(Rooms))]
+    public void A_room_knows_only_those_before_it(string assembly, string[] rooms)
     {
-        var core = typeof(TypingEngine).Assembly;
-        for (var at = 0; at < Folders.Length; at++)
+        var types = Assembly.Load(assembly);
+        for (var at = 0; at < rooms.Length - 1; at++)
         {
-            var later = Folders[(at + 1)..].Select(folder => $"DashSprout.Core.{folder}").ToArray();
-            if (later.Length == 0)
-                continue;
             var result = Types
-                .InAssembly(core)
+                .InAssembly(types)
                 .That()
-                .ResideInNamespace($"DashSprout.Core.{Folders[at]}")
+                .ResideInNamespace($"{assembly}.{rooms[at]}")
                 .ShouldNot()
-                .HaveDependencyOnAny(later)
+                .HaveDependencyOnAny([.. rooms[(at + 1)..].Select(room => $"{assembly}.{room}")])
                 .GetResult();
-            Assert.True(result.IsSuccessful, $"{Folders[at]}: {string.Join(", ", result.FailingTypeNames ?? [])}");
+            Assert.True(result.IsSuccessful, $"{rooms[at]}: {string.Join(", ", result.FailingTypeNames ?? [])}");
         }
-        var root = Types
-            .InAssembly(core)
-            .That()
-            .ResideInNamespaceMatching("^DashSprout.Core$")
-            .ShouldNot()
-            .HaveDependencyOnAny([.. Folders.Select(folder => $"DashSprout.Core.{folder}")])
-            .GetResult();
-        Assert.True(root.IsSuccessful, $"Core itself: {string.Join(", ", root.FailingTypeNames ?? [])}");
     }
 
     [Fact]
-    public void Every_folder_of_the_core_has_its_place_in_the_order()
+    public void What_stands_in_no_room_of_the_core_knows_none()
     {
-        var found = typeof(TypingEngine)
-            .Assembly.GetTypes()
+        var rooms = Rooms.First(row => row.Data.Item1 == "DashSprout.Core").Data.Item2;
+        var result = Types
+            .InAssembly(typeof(TypingEngine).Assembly)
+            .That()
+            .ResideInNamespaceMatching("^DashSprout.Core$")
+            .ShouldNot()
+            .HaveDependencyOnAny([.. rooms.Select(room => $"DashSprout.Core.{room}")])
+            .GetResult();
+        Assert.True(result.IsSuccessful, string.Join(", ", result.FailingTypeNames ?? []));
+    }
+
+    [Theory]
+    [MemberData(nameof(Rooms))]
+    public void Every_room_has_its_place_in_the_order(string assembly, string[] rooms)
+    {
+        var found = Assembly
+            .Load(assembly)
+            .GetTypes()
             .Select(type => type.Namespace ?? "")
-            .Where(name => name.StartsWith("DashSprout.Core.", StringComparison.Ordinal))
-            .Select(name => name.Split('.')[2])
+            .Where(name => name.StartsWith($"{assembly}.", StringComparison.Ordinal))
+            .Select(name => name[(assembly.Length + 1)..].Split('.')[0])
             .Distinct();
-        Assert.Equal(Folders.Order(StringComparer.Ordinal), found.Order(StringComparer.Ordinal));
+        Assert.Equal(rooms.Order(StringComparer.Ordinal), found.Order(StringComparer.Ordinal));
     }
 
     /// <summary>

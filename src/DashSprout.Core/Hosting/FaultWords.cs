@@ -1,7 +1,7 @@
 namespace DashSprout.Core.Hosting;
 
 /// <summary>What went wrong, in words for whoever types.</summary>
-internal static class FaultWords
+public static class FaultWords
 {
     /// <summary>The words of a fault that has some for people, or what the program knows of its own fault.</summary>
     public static string Of(Exception fault) =>

@@ -1,6 +1,7 @@
 using DashSprout.Core.Delivery;
 using DashSprout.Core.Hosting;
 using DashSprout.Keyboard;
+using DashSprout.Keyboard.Linking;
 using DashSprout.Server.Bodies;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Typing;

@@ -1,4 +1,4 @@
-using DashSprout.Keyboard;
+using DashSprout.Keyboard.Linking;
 using Microsoft.AspNetCore.Http.HttpResults;
 
 namespace DashSprout.Server.Keyboard;

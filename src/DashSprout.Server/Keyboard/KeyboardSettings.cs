@@ -1,5 +1,5 @@
 using DashSprout.Core;
-using DashSprout.Keyboard;
+using DashSprout.Keyboard.Linking;
 using DashSprout.Server.Data;
 using DashSprout.Store;
 

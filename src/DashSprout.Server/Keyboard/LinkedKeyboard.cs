@@ -1,5 +1,7 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Keyboard;
+using DashSprout.Keyboard.Linking;
+using DashSprout.Keyboard.Services;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Typing;

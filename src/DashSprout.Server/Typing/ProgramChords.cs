@@ -4,7 +4,7 @@ using DashSprout.Core.Libraries;
 using DashSprout.Core.Safety;
 using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
-using DashSprout.Keyboard;
+using DashSprout.Keyboard.Linking;
 
 namespace DashSprout.Server.Typing;
 

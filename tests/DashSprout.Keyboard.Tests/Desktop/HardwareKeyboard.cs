@@ -1,5 +1,6 @@
 using System.Runtime.InteropServices;
-using DashSprout.Keyboard.Native;
+using DashSprout.Keyboard.X11;
+using DashSprout.Keyboard.X11.Native;
 
 namespace DashSprout.Keyboard.Tests.Desktop;
 

@@ -5,6 +5,7 @@ using DashSprout.Core.Hosting;
 using DashSprout.Core.Learning;
 using DashSprout.Core.Libraries;
 using DashSprout.Exchange;
+using DashSprout.Keyboard.Linking;
 
 namespace DashSprout.Keyboard.Tests.Desktop;
 
@@ -85,7 +86,7 @@ internal sealed class LinkedDesktop : IDisposable
     /// <summary>Done on the link's thread when a firing has come to its end.</summary>
     public Action? OnEnded { get; set; }
 
-    private static IReadOnlyList<Library> Read(string snippets)
+    internal static IReadOnlyList<Library> Read(string snippets)
     {
         var json =
             $$"""{ "format": "dash-sprout-library", "version": 1, "libraries": [ { "name": "Berth desk", "snippets": [ {{snippets}} ] } ] }""";

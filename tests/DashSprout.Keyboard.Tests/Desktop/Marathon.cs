@@ -27,10 +27,12 @@ internal static class Marathon
     /// Types lines with expansions into a terminal; gives how many were done, and what the lines that came out wrong
     /// hold.
     /// </summary>
-    public static (int Done, IReadOnlyList<string> Wrong) InTerminal(LinkedDesktop desk, int expansions)
+    public static (int Done, IReadOnlyList<string> Wrong) InTerminal(
+        LinkedDesktop desk,
+        OpenApplication terminal,
+        int expansions
+    )
     {
-        var terminal = desk.Desktop.Terminal();
-        Pace(desk);
         var lines = Lines(expansions);
         foreach (var line in lines)
             desk.Keyboard.Type(line + Typed + "\n");
@@ -39,20 +41,20 @@ internal static class Marathon
     }
 
     /// <summary>The same in an editor, which saves what it holds.</summary>
+    /// <param name="saved">Has it saved, and gives what it holds.</param>
     public static (int Done, IReadOnlyList<string> Wrong) InEditor(
         LinkedDesktop desk,
-        OpenApplication editor,
+        Func<string> saved,
         int expansions
     )
     {
-        Pace(desk);
         var wrong = new List<string>();
         var all = Lines(expansions);
         foreach (var lines in all.Chunk(LinesPerBatch))
         {
             foreach (var line in lines)
                 desk.Keyboard.Type(line + Typed + "\n");
-            wrong.AddRange(Wrong(lines, editor.Saved().Split('\n', StringSplitOptions.RemoveEmptyEntries)));
+            wrong.AddRange(Wrong(lines, saved().Split('\n', StringSplitOptions.RemoveEmptyEntries)));
             desk.Keyboard.Chord("Control_L", "a");
             desk.Keyboard.Tap("Delete");
         }
@@ -62,7 +64,6 @@ internal static class Marathon
     /// <summary>The same in a field of a page, which tells what it holds in its title.</summary>
     public static (int Done, IReadOnlyList<string> Wrong) InPage(LinkedDesktop desk, BrowserField field, int expansions)
     {
-        Pace(desk);
         var wrong = new List<string>();
         var all = Lines(expansions);
         // A page that has just opened says that it has the keyboard a little before its keys arrive.
@@ -94,7 +95,9 @@ internal static class Marathon
         Wait.Until("the empty field", () => field.Text() == "");
     }
 
-    private static void Pace(LinkedDesktop desk) => (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (20, 60);
+    /// <summary>Each key is pressed so long after the one before, and held beyond the next.</summary>
+    public static void Pace(LinkedDesktop desk, int everyMs = 20) =>
+        (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (everyMs, Math.Max(60, everyMs * 5 / 4));
 
     private static List<string> Lines(int expansions) =>
         [.. Enumerable.Range(0, Math.Max(1, expansions / PerLine)).Select(at => $"l{at}")];
@@ -114,7 +117,8 @@ internal sealed class BrowserField
     private readonly nint window;
 
     /// <param name="isRich">A contenteditable element rather than a plain field.</param>
-    public BrowserField(VirtualDesktop desktop, bool isRich)
+    /// <param name="isFirefox">Whether another family of browsers shows it.</param>
+    public BrowserField(VirtualDesktop desktop, bool isRich, bool isFirefox = false)
     {
         this.desktop = desktop;
         var file = Path.Combine(desktop.Folder, $"field-{isRich}.html");
@@ -132,6 +136,12 @@ internal sealed class BrowserField
             </script>
             """
         );
+        window = isFirefox ? InFirefox(file) : InChromium(file, isRich);
+        Wait.Until("the field", () => Text() == "");
+    }
+
+    private nint InChromium(string file, bool isRich)
+    {
         desktop.Start(
             "chromium",
             $"--app=file://{file}",
@@ -148,13 +158,43 @@ internal sealed class BrowserField
             "--disable-gpu",
             "--disable-dev-shm-usage"
         );
-        window = desktop.Await("FieldPage").Id;
-        Wait.Until("the field", () => Text() == "");
+        return desktop.Await("FieldPage").Id;
+    }
+
+    private nint InFirefox(string file)
+    {
+        var profile = Path.Combine(desktop.Folder, $"firefox-{Guid.NewGuid():N}");
+        Directory.CreateDirectory(profile);
+        File.WriteAllText(
+            Path.Combine(profile, "user.js"),
+            """
+            user_pref("browser.shell.checkDefaultBrowser", false);
+            user_pref("browser.aboutwelcome.enabled", false);
+            user_pref("datareporting.policy.dataSubmissionEnabled", false);
+            user_pref("toolkit.telemetry.reportingpolicy.firstRun", false);
+            user_pref("browser.startup.homepage_override.mstone", "ignore");
+            user_pref("termsofuse.bypassNotification", true);
+            user_pref("app.normandy.enabled", false);
+            user_pref("app.update.enabled", false);
+            """
+        );
+        desktop.Start("firefox-esr", "--no-remote", "--profile", profile, $"file://{file}");
+        nint found = 0;
+        Wait.Until("the browser", () =>
+        {
+            var active = desktop.Windows.Active();
+            found = active.Id;
+            return active.Title.StartsWith("held [", StringComparison.Ordinal);
+        });
+        return found;
     }
 
     /// <summary>What the field holds; null when the page does not tell.</summary>
     public string? Text() =>
-        desktop.Windows.Of(window).Title is ['h', 'e', 'l', 'd', ' ', '[', .. var held, ']'] ? held : null;
+        desktop.Windows.Of(window).Title is ['h', 'e', 'l', 'd', ' ', '[', .. var rest]
+        && rest.LastIndexOf(']') is var end and >= 0
+            ? rest[..end]
+            : null;
 }
 
 /// <summary>A terminal that tells each byte as it comes: the time from a key to the text shown.</summary>

@@ -1,5 +1,7 @@
 using System.Runtime.InteropServices;
-using DashSprout.Keyboard.Native;
+using DashSprout.Keyboard.Linking;
+using DashSprout.Keyboard.X11;
+using DashSprout.Keyboard.X11.Native;
 
 namespace DashSprout.Keyboard.Tests.Desktop;
 

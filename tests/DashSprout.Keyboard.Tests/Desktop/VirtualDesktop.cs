@@ -1,5 +1,7 @@
 using System.Diagnostics;
-using DashSprout.Keyboard.Native;
+using DashSprout.Keyboard.Linking;
+using DashSprout.Keyboard.X11;
+using DashSprout.Keyboard.X11.Native;
 
 namespace DashSprout.Keyboard.Tests.Desktop;
 
@@ -153,6 +155,29 @@ internal sealed class VirtualDesktop : IDisposable
         var file = Path.Combine(Folder, $"qt-{Guid.NewGuid():N}.txt");
         File.WriteAllText(file, "");
         return Opened(Start("featherpad", "--standalone", file), "featherpad", file);
+    }
+
+    /// <summary>An editor of GTK 4 that saves to a file by Ctrl+S.</summary>
+    public OpenApplication Gtk4Editor()
+    {
+        var file = Path.Combine(Folder, $"gtk4-{Guid.NewGuid():N}.txt");
+        File.WriteAllText(file, "");
+        return Opened(
+            Start("env", "GDK_BACKEND=x11", "GSK_RENDERER=cairo", "gnome-text-editor", "--standalone", file),
+            "gnome-text-editor",
+            file
+        );
+    }
+
+    /// <summary>A terminal of the VTE library whose lines are written to a file as they are entered.</summary>
+    public OpenApplication VteTerminal()
+    {
+        var file = Path.Combine(Folder, $"vte-{Guid.NewGuid():N}.txt");
+        return Opened(
+            Start("lxterminal", "--no-remote", "-e", $"bash -c 'stty -echoctl erase ^?; exec cat > {file}'"),
+            "Lxterminal",
+            file
+        );
     }
 
     public void Dispose()
