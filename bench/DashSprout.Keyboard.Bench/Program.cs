@@ -20,7 +20,7 @@ if (onlyExpansions)
     args = args[1..];
 int[] paces = onlyExpansions && args.Length > 1 ? [.. args[1].Split(',').Select(int.Parse)] : [20];
 var expansions = args.Length > 0 ? int.Parse(args[0], CultureInfo.InvariantCulture) : 10_000;
-var rounds = args.Length > 1 ? int.Parse(args[1], CultureInfo.InvariantCulture) : 200;
+var rounds = !onlyExpansions && args.Length > 1 ? int.Parse(args[1], CultureInfo.InvariantCulture) : 200;
 var chords = Math.Min(1000, expansions);
 
 Console.WriteLine("| what | done | wrong |");

@@ -22,6 +22,9 @@ internal sealed class DeliveryRunner(IApplicationInput input, IApplicationClipbo
     /// <summary>Where it goes in now: a step may have brought another window to the front.</summary>
     private DeliveryPlace place = new(0, AppDelivery.Usual, false, false);
 
+    /// <summary>Whether keys were pressed that may count only after what is typed behind them.</summary>
+    private bool isBehind;
+
     /// <summary>Whether the last delivery offered formatting and the application took the plain text.</summary>
     public bool TookPlainOnly { get; private set; }
 
@@ -40,7 +43,7 @@ internal sealed class DeliveryRunner(IApplicationInput input, IApplicationClipbo
     /// </summary>
     public void Run(IReadOnlyList<DeliveryStep> steps, int alsoDelete, DeliveryPlace at)
     {
-        (TookPlainOnly, HasBegun, OnlyDeleted, place) = (false, false, false, at);
+        (TookPlainOnly, HasBegun, OnlyDeleted, isBehind, place) = (false, false, false, false, at);
         foreach (var step in steps)
             if (Impossible(step) is { } why)
                 throw new DeliveryStopped(why);
@@ -54,6 +57,8 @@ internal sealed class DeliveryRunner(IApplicationInput input, IApplicationClipbo
                     alsoDelete = 0;
                 HasBegun = true;
             }
+            // What somebody types next must not overtake the last of these.
+            CatchUp();
         }
         catch (Exception)
         {
@@ -105,8 +110,8 @@ internal sealed class DeliveryRunner(IApplicationInput input, IApplicationClipbo
             case DeliveryStep.SetClipboard content:
                 clipboard.Show(content.Plain, Html(content.Rich), place.IsTerminal);
                 return;
-            case DeliveryStep.Paste when clipboard.Shown is { } typed && IsTyped(typed):
-                PutIn(typed, null);
+            case DeliveryStep.Paste when clipboard.Shown is { } shown && IsTyped(shown):
+                PutIn(shown, null);
                 return;
             case DeliveryStep.Paste:
                 Check();
@@ -116,8 +121,8 @@ internal sealed class DeliveryRunner(IApplicationInput input, IApplicationClipbo
                 clipboard.GiveBack();
                 return;
             // A character that was composed has no key of its own.
-            case DeliveryStep.Press { Key: { Kind: KeyKind.Typed } composed } when !input.Has(composed):
-                PutIn(composed.Text, null);
+            case DeliveryStep.Press { Key: { Kind: KeyKind.Typed } typed } when isBehind || !input.Has(typed):
+                PutIn(typed.Text, null);
                 return;
             case DeliveryStep.Press press:
                 Press(press.Key, 1);
@@ -158,18 +163,21 @@ internal sealed class DeliveryRunner(IApplicationInput input, IApplicationClipbo
         if (!input.Has(key))
             throw new DeliveryStopped(NoKey(key));
         input.Press(key, times, place.Delivery.DelayMs);
+        isBehind |= key.Kind != KeyKind.Typed && place.Manners.CommandsComeLate;
     }
 
     private void PutIn(string text, Flow? rich)
     {
         Check();
-        if (input.CanType(text))
+        if (input.CanType(text) && !(isBehind && MayPaste))
         {
+            CatchUp();
             TypeInPieces(text);
             return;
         }
         if (place.IsSecret)
             throw new DeliveryStopped(NoPasting);
+        // A paste is a key that acts, too: it comes in order.
         Pasting(at => clipboard.PasteInPassing(text, Html(rich), at));
     }
 
@@ -202,6 +210,17 @@ internal sealed class DeliveryRunner(IApplicationInput input, IApplicationClipbo
                 OnlyDeleted = false;
         }
         TookPlainOnly |= clipboard.TookPlainOnly;
+        isBehind = false;
+    }
+
+    private bool MayPaste =>
+        !place.IsSecret && !place.Delivery.AlwaysType && input.Has(Key.Parse("pasteChord", place.Delivery.PasteChord));
+
+    private void CatchUp()
+    {
+        if (isBehind)
+            input.Wait(place.Manners.CommandsLag);
+        isBehind = false;
     }
 
     private static string? Html(Flow? rich) => rich is null ? null : Writers.Rich(rich).Text;

@@ -50,7 +50,10 @@ internal sealed class FocusTracker(LinkProgram program, Applications application
             program.DeliveryIn(Application.Id) ?? AppDelivery.For(Application),
             MayBeSecret,
             Application.IsTerminal
-        );
+        )
+        {
+            Manners = Manners.Of(Window.App),
+        };
 
     /// <summary>A window's title without the sign before it that something in it is not saved.</summary>
     public string Title => Window.Title.TrimStart('*', '•', '●', ' ');

@@ -10,6 +10,10 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
 {
     private readonly HashSet<byte> pressedAgain = [];
     private bool capsWasOn;
+    private byte tapped;
+
+    /// <summary>Whether the application counts equal keys in a row as one: something else comes between them then.</summary>
+    public bool PartsEqualKeys { get; set; }
 
     /// <summary>The layout group that injected keys are typed in.</summary>
     public uint Group => capture.State.Group(layout().Names.Count);
@@ -151,8 +155,12 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
 
     private void Tap(byte keycode)
     {
+        // Shift by itself does nothing, and is no key that would count with those beside it.
+        if (PartsEqualKeys && keycode == tapped)
+            Hold(Hold(0, Symbols.Shift), 0);
         Fake(keycode, true);
         Fake(keycode, false);
+        tapped = keycode;
     }
 
     /// <summary>Presses and releases modifiers so that just the wanted ones are down.</summary>

@@ -395,6 +395,7 @@ internal sealed unsafe class LinkLoop : IDisposable
     {
         focus.Take(window);
         windows.Follow(window.Id);
+        injection.PartsEqualKeys = focus.Place.Manners.CountsEqualKeysOnce;
         if (!focus.IsOwnPage)
             driver.Recorder?.Focused(window.App, focus.Title);
         reader.ForgetComposition();

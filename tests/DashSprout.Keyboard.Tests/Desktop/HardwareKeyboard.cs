@@ -58,6 +58,9 @@ internal sealed unsafe partial class HardwareKeyboard : IDisposable
             LastPress = System.Diagnostics.Stopwatch.GetTimestamp();
     }
 
+    /// <summary>How long before a letter Shift goes down, and how long after it up.</summary>
+    public int ShiftMs { get; set; }
+
     /// <summary>The keycode of a symbol by its X name.</summary>
     public byte Keycode(string name)
     {
@@ -89,9 +92,12 @@ internal sealed unsafe partial class HardwareKeyboard : IDisposable
             var modifiers = Modifiers(stroke.Modifiers);
             foreach (var modifier in modifiers)
                 Press(modifier, true);
+            if (modifiers.Count > 0)
+                Thread.Sleep(ShiftMs);
             Press(stroke.Keycode, true);
             if (modifiers.Count > 0)
             {
+                Thread.Sleep(ShiftMs);
                 Press(stroke.Keycode, false);
                 foreach (var modifier in modifiers)
                     Press(modifier, false);

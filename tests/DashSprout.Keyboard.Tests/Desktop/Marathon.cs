@@ -15,8 +15,8 @@ internal static class Marathon
         { "name": "Hotkey", "text": "Harbour office Gull.", "triggers": [ { "kind": "hotkey", "text": "Ctrl+Alt+H" } ] }
         """;
 
-    private const string Typed = " so ;bc and teh quay",
-        Expanded = " so Your berth is ready. and the quay";
+    private const string Typed = " so ;bcAnd teh Quay",
+        Expanded = " so Your berth is ready.And the Quay";
 
     /// <summary>Expansions in one line.</summary>
     private const int PerLine = 2;
@@ -97,7 +97,11 @@ internal static class Marathon
 
     /// <summary>Each key is pressed so long after the one before, and held beyond the next.</summary>
     public static void Pace(LinkedDesktop desk, int everyMs = 20) =>
-        (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (everyMs, Math.Max(60, everyMs * 5 / 4));
+        (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs, desk.Keyboard.ShiftMs) = (
+            everyMs,
+            Math.Max(60, everyMs * 5 / 4),
+            everyMs / 4
+        );
 
     private static List<string> Lines(int expansions) =>
         [.. Enumerable.Range(0, Math.Max(1, expansions / PerLine)).Select(at => $"l{at}")];
