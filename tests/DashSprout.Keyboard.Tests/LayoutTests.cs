@@ -32,6 +32,32 @@ public sealed class LayoutTests
         }
     }
 
+    /// <summary>
+    /// Shift goes down while the text goes in, and its letter comes when the keys are the user's again: some toolkits
+    /// look at the keyboard anew whenever keys come from another one.
+    /// </summary>
+    [Theory]
+    [InlineData("GTK")]
+    [InlineData("Qt")]
+    public void ACapitalRightBehindAnExpansionKeepsItsShift(string toolkit)
+    {
+        using var desk = new LinkedDesktop(Marathon.Snippets);
+        var editor = toolkit == "Qt" ? desk.Desktop.QtEditor() : desk.Desktop.GtkEditor();
+        const int rounds = 30;
+        for (var round = 0; round < rounds; round++)
+        {
+            (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (3, 3);
+            desk.Keyboard.ShiftMs = 4 + round % 10 * 3;
+            desk.Keyboard.Type(";bcA");
+            (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (15, 5);
+            desk.Keyboard.Type("nd\n");
+        }
+        Assert.Equal(
+            string.Concat(Enumerable.Repeat("Your berth is ready.And\n", rounds)),
+            editor.Saved().TrimEnd('\n') + "\n"
+        );
+    }
+
     [Fact]
     public void LettersWithMarksAreHeardFromTheirOwnKeysAndFromDeadOnes()
     {

@@ -14,6 +14,9 @@ internal sealed class FocusTracker(LinkProgram program, Applications application
     /// <summary>The application it belongs to.</summary>
     public DesktopApplication Application { get; private set; } = new("", "", "", false);
 
+    /// <summary>How the application takes what reaches it.</summary>
+    public Manners Manners { get; private set; } = Manners.Usual;
+
     /// <summary>Whether it shows the program's own page, which has a keyboard of its own.</summary>
     public bool IsOwnPage { get; private set; }
 
@@ -52,7 +55,7 @@ internal sealed class FocusTracker(LinkProgram program, Applications application
             Application.IsTerminal
         )
         {
-            Manners = Manners.Of(Window.App),
+            Manners = Manners,
         };
 
     /// <summary>A window's title without the sign before it that something in it is not saved.</summary>
@@ -68,6 +71,8 @@ internal sealed class FocusTracker(LinkProgram program, Applications application
     /// <summary>A window has come to the front.</summary>
     public void Take(DesktopWindow window)
     {
+        if (window.App != Window.App || window.Pid != Window.Pid)
+            Manners = Manners.Of(window.App, window.Pid);
         Window = window;
         Application = applications.Of(window.App, window.Instance);
         IsOwnPage = ShowsOwnPage(window);

@@ -6,34 +6,72 @@ namespace DashSprout.Keyboard.Linking;
 /// How an application takes what reaches it, where it differs from most. What stands here was measured by
 /// <c>bench/DashSprout.Keyboard.Bench</c>, which types on and on in each family of applications.
 /// </summary>
-/// <param name="CommandsLag">How long keys that act (Backspace, arrows, Enter) may come after characters typed behind
-/// them; nothing where all keys count in order.</param>
-/// <param name="CountsEqualKeysOnce">Whether equal keys that come at once count as one that repeats.</param>
-internal sealed record Manners(Duration CommandsLag, bool CountsEqualKeysOnce)
+internal sealed record Manners
 {
-    /// <summary>Most applications: xterm, VTE, GTK 3 and 4, Qt 5, Chromium and Firefox.</summary>
-    public static Manners Usual { get; } = new(Duration.Zero, false);
+    /// <summary>Most applications: xterm, VTE, GTK 3 and 4, Chromium and Firefox.</summary>
+    public static Manners Usual { get; } = new();
 
     /// <summary>
     /// The office suite puts keys that act in a queue of its own and characters in at once: of three Backspaces and a
-    /// text the text comes first. A paste waits in the same queue, so that it comes in order. Where it
-    /// draws by itself (its generic toolkit, in windows of the same class), three Backspaces that come at once are one
-    /// that repeats.
+    /// text the text comes first. A paste waits in the same queue, so that it comes in order. Where it draws by itself
+    /// (its generic toolkit, in windows of the same class), three Backspaces that come at once are one that repeats.
     /// </summary>
-    public static Manners Queueing { get; } = new(Duration.FromMilliseconds(60), true);
+    public static Manners OfOffice { get; } =
+        new() { CommandsLag = Duration.FromMilliseconds(60), CountsEqualKeysOnce = true };
 
-    /// <summary>The beginnings of window classes whose applications differ, in lower case.</summary>
-    private static readonly (string Class, Manners Manners)[] Known =
+    /// <summary>
+    /// Qt 5 looks at the keyboard anew when keys come from another one, and sees the modifiers that are down by the time
+    /// it gets round to it, for keys that were typed before.
+    /// </summary>
+    public static Manners OfQt5 { get; } = new() { LooksAtModifiersLate = true };
+
+    /// <summary>The beginnings of window classes, in lower case.</summary>
+    private static readonly (string Class, Manners Manners)[] ByClass =
     [
-        ("libreoffice", Queueing),
-        ("soffice", Queueing),
-        ("openoffice", Queueing),
+        ("libreoffice", OfOffice),
+        ("soffice", OfOffice),
+        ("openoffice", OfOffice),
     ];
+
+    /// <summary>The beginnings of the names of libraries that a program has loaded.</summary>
+    private static readonly (string Library, Manners Manners)[] ByLibrary = [("libQt5XcbQpa.so", OfQt5)];
+
+    /// <summary>
+    /// How long keys that act (Backspace, arrows, Enter) may come after characters typed behind them; nothing where all
+    /// keys count in order.
+    /// </summary>
+    public Duration CommandsLag { get; private init; } = Duration.Zero;
+
+    /// <summary>Whether equal keys that come at once count as one that repeats.</summary>
+    public bool CountsEqualKeysOnce { get; private init; }
+
+    /// <summary>Whether it must be told of a modifier whenever keys come from another keyboard.</summary>
+    public bool LooksAtModifiersLate { get; private init; }
 
     /// <summary>Whether keys that act come after what is typed behind them.</summary>
     public bool CommandsComeLate => CommandsLag > Duration.Zero;
 
     /// <summary>How the application takes it whose windows have a class.</summary>
-    public static Manners Of(string app) =>
-        Array.Find(Known, one => app.StartsWith(one.Class, StringComparison.OrdinalIgnoreCase)).Manners ?? Usual;
+    /// <param name="pid">Its process; 0 when nobody knows.</param>
+    public static Manners Of(string app, int pid) =>
+        Array.Find(ByClass, one => app.StartsWith(one.Class, StringComparison.OrdinalIgnoreCase)).Manners
+        ?? Array.Find(ByLibrary, one => HasLoaded(pid, one.Library)).Manners
+        ?? Usual;
+
+    /// <summary>Whether a process has loaded a library; of what runs in a room of its own nobody knows.</summary>
+    private static bool HasLoaded(int pid, string library)
+    {
+        if (pid == 0)
+            return false;
+        try
+        {
+            return File.ReadLines($"/proc/{pid}/maps")
+                .Any(line => line.Contains($"/{library}", StringComparison.Ordinal));
+        }
+        catch (Exception fault) when (fault is IOException or UnauthorizedAccessException)
+        {
+            // It has ended, or belongs to somebody else.
+            return false;
+        }
+    }
 }

@@ -72,7 +72,9 @@ internal sealed unsafe class Capture
         windowTitle;
     private readonly List<(byte Keycode, bool IsPress)> expected = [];
     private readonly List<Captured> happened = [];
-    private readonly bool[] down = new bool[256];
+
+    /// <summary>The keyboard on which each key is down; 0 when it is up.</summary>
+    private readonly int[] down = new int[256];
 
     public Capture(XConnection connection)
     {
@@ -106,7 +108,16 @@ internal sealed unsafe class Capture
     public LayoutState State { get; private set; }
 
     /// <summary>Keycodes that are physically down now.</summary>
-    public IEnumerable<byte> Down => Enumerable.Range(0, 256).Where(code => down[code]).Select(code => (byte)code);
+    public IEnumerable<byte> Down => Enumerable.Range(0, 256).Where(code => down[code] != 0).Select(code => (byte)code);
+
+    /// <summary>The keyboard on which a key is down; 0 when it is up.</summary>
+    public int KeyboardOf(byte keycode) => down[keycode];
+
+    /// <summary>The keyboard that was typed on last; 0 as long as none was.</summary>
+    public int LastKeyboard { get; private set; }
+
+    /// <summary>Whether what a keyboard tells is the link's own doing.</summary>
+    public Func<int, byte, bool, bool> IsOwn { get; set; } = (_, _, _) => false;
 
     /// <summary>Whether what the keys type has changed, or may have, since somebody last said it is known.</summary>
     public bool KeymapChanged { get; set; }
@@ -239,7 +250,7 @@ internal sealed unsafe class Capture
                 var flags = *(int*)(data + 120);
                 var mods = (uint*)(data + 168);
                 var state = new LayoutState(mods[0], mods[1], mods[2], mods[4], mods[5], mods[6]);
-                Grabbed((byte)detail, kind == XiKeyPress, state, (flags & KeyRepeat) != 0);
+                Grabbed(device, (byte)detail, kind == XiKeyPress, state, (flags & KeyRepeat) != 0);
                 return;
             case RawButtonPress:
                 happened.Add(new CapturedChange(DisplayChange.Button));
@@ -271,9 +282,13 @@ internal sealed unsafe class Capture
             // A master tells once more what its slaves have told.
             return;
         }
+        else if (IsOwn(device, keycode, isPress))
+        {
+            return;
+        }
         else
         {
-            Moved(keycode, isPress);
+            Moved(device, keycode, isPress);
         }
         happened.Add(
             new CapturedKey
@@ -290,10 +305,13 @@ internal sealed unsafe class Capture
     /// An event of a grab. A key that is grabbed by itself has been told raw just before; while a whole keyboard is
     /// grabbed there are no raw events of it.
     /// </summary>
-    private void Grabbed(byte keycode, bool isPress, LayoutState state, bool repeats)
+    private void Grabbed(int device, byte keycode, bool isPress, LayoutState state, bool repeats)
     {
+        // One that came up before the keyboards were given back, and is read after: it counts for what was pressed again.
+        if (!repeats && !isPress)
+            IsOwn(device, keycode, false);
         if (!repeats)
-            Moved(keycode, isPress);
+            Moved(device, keycode, isPress);
         if (!repeats && isPress && TwinOf(keycode, state) is { } twin)
             (twin.Held, twin.State) = (true, state);
         else
@@ -316,9 +334,10 @@ internal sealed unsafe class Capture
             ) as CapturedKey
             : null;
 
-    private void Moved(byte keycode, bool isPress)
+    private void Moved(int device, byte keycode, bool isPress)
     {
-        down[keycode] = isPress;
+        down[keycode] = isPress ? device : 0;
+        LastKeyboard = device;
         if (!isPress)
             Released?.Invoke(keycode);
     }

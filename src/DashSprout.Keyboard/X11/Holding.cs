@@ -75,7 +75,7 @@ internal sealed unsafe class Holding(XConnection connection, Capture capture)
         }
     }
 
-    /// <summary>Gives the keyboards back.</summary>
+    /// <summary>Gives the keyboards back with the next message to the display.</summary>
     public void End()
     {
         if (!IsOn)
@@ -84,7 +84,6 @@ internal sealed unsafe class Holding(XConnection connection, Capture capture)
             _ = XIUngrabDevice(connection.Display, device, 0);
         holding.Clear();
         IsOn = false;
-        connection.Flush();
     }
 
     /// <summary>Gives everything back, also single keys.</summary>

@@ -8,12 +8,11 @@ namespace DashSprout.Keyboard.X11;
 /// <summary>Types into the application that has the focus, through XTest.</summary>
 internal sealed unsafe class Injection(XConnection connection, Capture capture, Func<Layout> layout, Action gotOn)
 {
-    private readonly HashSet<byte> pressedAgain = [];
     private bool capsWasOn;
     private byte tapped;
 
-    /// <summary>Whether the application counts equal keys in a row as one: something else comes between them then.</summary>
-    public bool PartsEqualKeys { get; set; }
+    /// <summary>How the application takes keys that has the focus.</summary>
+    public Manners Manners { get; set; } = Manners.Usual;
 
     /// <summary>The layout group that injected keys are typed in.</summary>
     public uint Group => capture.State.Group(layout().Names.Count);
@@ -31,34 +30,21 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
                 Fake((byte)code, false);
         // Sticky modifiers wait for the next key, which is the user's and not one of these.
         _ = Xkb.XkbLatchModifiers(connection.Display, Xkb.CoreKeyboard, 0xff, 0);
-        pressedAgain.Clear();
         capture.ReadState();
+        if (Manners.LooksAtModifiersLate)
+            TapShift();
         if (!capture.State.CapsLock)
             return;
         capsWasOn = true;
         _ = Xkb.XkbLockModifiers(connection.Display, Xkb.CoreKeyboard, Symbols.Lock, 0);
     }
 
-    /// <summary>
-    /// Makes the keyboard again what it was: modifiers that the user still holds are down, and Caps Lock is as it was.
-    /// </summary>
+    /// <summary>Makes the keyboard again what it was: Caps Lock is as it was.</summary>
     public void End()
     {
         if (capsWasOn)
             _ = Xkb.XkbLockModifiers(connection.Display, Xkb.CoreKeyboard, Symbols.Lock, Symbols.Lock);
         capsWasOn = false;
-        foreach (
-            var keycode in capture
-                .Down.Where(code =>
-                    Symbols.IsModifier(layout().PlainSymbol(code, 0))
-                    && layout().PlainSymbol(code, 0) is not (Symbols.CapsLock or 0xff7f)
-                )
-                .ToList()
-        )
-        {
-            Fake(keycode, true);
-            pressedAgain.Add(keycode);
-        }
         connection.Flush();
     }
 
@@ -66,17 +52,6 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
     /// The user has pressed Caps Lock while their keys were held: it is the other way round for them now.
     /// </summary>
     public void CapsLockPressed() => capsWasOn = !capsWasOn;
-
-    /// <summary>
-    /// The user lets a modifier go that was pressed again for them: only an injected release counts for it.
-    /// </summary>
-    public void Released(byte keycode)
-    {
-        if (!pressedAgain.Remove(keycode))
-            return;
-        Fake(keycode, false);
-        connection.Flush();
-    }
 
     /// <summary>Whether the layout types every character of a text.</summary>
     public bool CanType(string text) =>
@@ -156,12 +131,14 @@ internal sealed unsafe class Injection(XConnection connection, Capture capture, 
     private void Tap(byte keycode)
     {
         // Shift by itself does nothing, and is no key that would count with those beside it.
-        if (PartsEqualKeys && keycode == tapped)
-            Hold(Hold(0, Symbols.Shift), 0);
+        if (Manners.CountsEqualKeysOnce && keycode == tapped)
+            TapShift();
         Fake(keycode, true);
         Fake(keycode, false);
         tapped = keycode;
     }
+
+    private void TapShift() => Hold(Hold(0, Symbols.Shift), 0);
 
     /// <summary>Presses and releases modifiers so that just the wanted ones are down.</summary>
     private uint Hold(uint held, uint wanted)

@@ -13,6 +13,7 @@ internal sealed class KeyPump(
     Holding holding,
     KeyReader reader,
     Injection injection,
+    HeldModifiers modifiers,
     LinkWatch watch
 ) : IKeyHold
 {
@@ -70,10 +71,27 @@ internal sealed class KeyPump(
     public void StillAtWork()
     {
         watch.Working();
-        if (!holding.IsOverdue)
-            return;
+        if (holding.IsOverdue)
+            GiveBack();
+    }
+
+    /// <summary>The keyboards are the user's again, with the modifiers down that they hold.</summary>
+    private void GiveBack()
+    {
         Unblank();
+        if (!holding.IsOn)
+            return;
+        modifiers.Forget();
+        var down = capture.Down.Where(reader.IsHeldModifier).ToList();
+        foreach (var keyboard in capture.Keyboards)
+            modifiers.Open(keyboard);
+        // At once, in one message to the display: a letter that comes between would miss its Shift.
         holding.End();
+        foreach (var keycode in down)
+            modifiers.PressAgain(capture.KeyboardOf(keycode), keycode);
+        if (down.Count == 0 && injection.Manners.LooksAtModifiersLate && capture.LastKeyboard is var last and not 0)
+            modifiers.Tap(last, reader.Layout.KeycodeFor(injection.Group, Symbols.ShiftL));
+        connection.Flush();
     }
 
     /// <summary>
@@ -106,8 +124,7 @@ internal sealed class KeyPump(
         }
         finally
         {
-            Unblank();
-            holding.End();
+            GiveBack();
             capture.ExpectNothing();
         }
     }
@@ -173,7 +190,6 @@ internal sealed class KeyPump(
     {
         if (keycode == swallowed)
             swallowed = 0;
-        injection.Released(keycode);
     }
 
     /// <inheritdoc/>
@@ -185,7 +201,7 @@ internal sealed class KeyPump(
         blank = true;
     }
 
-    /// <summary>The keyboard is the user's again: what they hold down is down.</summary>
+    /// <summary>The next keys are the user's again.</summary>
     public void Unblank()
     {
         if (!blank)

@@ -58,6 +58,11 @@ internal sealed class KeyReader : IDisposable
         };
     }
 
+    /// <summary>Whether a key is a modifier that counts as long as it is down.</summary>
+    public bool IsHeldModifier(byte keycode) =>
+        Layout.PlainSymbol(keycode, 0) is not (Symbols.CapsLock or Symbols.NumLock) and var symbol
+        && Symbols.IsModifier(symbol);
+
     /// <summary>What was composed so far is given up: the caret is elsewhere.</summary>
     public void ForgetComposition() => composition.Reset();
 

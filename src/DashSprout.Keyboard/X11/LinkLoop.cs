@@ -28,6 +28,7 @@ internal sealed unsafe class LinkLoop : IDisposable
     private readonly Holding holding;
     private readonly KeyReader reader;
     private readonly Injection injection;
+    private readonly HeldModifiers modifiers;
     private readonly DesktopClipboard clipboard;
     private readonly TypingHost host;
     private readonly KeyPump pump;
@@ -62,8 +63,9 @@ internal sealed unsafe class LinkLoop : IDisposable
                 ReadClipboard = () => clipboard.Text(RenderContext.MostUnits),
                 ReadSelection = () => selected.Read(pump!.IsBlank && !focus.Application.IsTerminal),
             };
+            modifiers = new HeldModifiers(connection);
             watch = new LinkWatch(connection);
-            pump = new KeyPump(connection, capture, holding, reader, injection, watch)
+            pump = new KeyPump(connection, capture, holding, reader, injection, modifiers, watch)
             {
                 Passed = Passed,
                 Held = Held,
@@ -105,6 +107,7 @@ internal sealed unsafe class LinkLoop : IDisposable
             };
             hint = new HintWindow(connection);
             capture.Released = pump.Released;
+            capture.IsOwn = modifiers.Takes;
             capture.IsAlwaysHeld = (keycode, state) => holding.IsAlways(keycode, state);
             capture.Other = told => companion?.Take(told);
         }
@@ -166,6 +169,8 @@ internal sealed unsafe class LinkLoop : IDisposable
         watch.Dispose();
         clipboard.Dispose();
         reader.Dispose();
+        if (!connection.IsBroken)
+            modifiers.Dispose();
         connection.Dispose();
         wake.Dispose();
     }
@@ -395,7 +400,7 @@ internal sealed unsafe class LinkLoop : IDisposable
     {
         focus.Take(window);
         windows.Follow(window.Id);
-        injection.PartsEqualKeys = focus.Place.Manners.CountsEqualKeysOnce;
+        injection.Manners = focus.Manners;
         if (!focus.IsOwnPage)
             driver.Recorder?.Focused(window.App, focus.Title);
         reader.ForgetComposition();

@@ -16,6 +16,7 @@ internal static class Symbols
         ShiftL = 0xffe1,
         ControlL = 0xffe3,
         CapsLock = 0xffe5,
+        NumLock = 0xff7f,
         AltL = 0xffe9,
         SuperL = 0xffeb,
         Level3 = 0xfe03,

@@ -77,6 +77,9 @@ internal static unsafe partial class XInput
     [LibraryImport(Xi)]
     public static partial nint XOpenDevice(nint display, nint device);
 
+    [LibraryImport(Xi)]
+    public static partial int XCloseDevice(nint display, nint device);
+
     [LibraryImport(Tst)]
     public static partial int XTestQueryExtension(nint display, out int a, out int b, out int major, out int minor);
 
