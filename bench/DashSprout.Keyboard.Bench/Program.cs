@@ -33,12 +33,16 @@ foreach (var place in places)
         Console.WriteLine($"| expansions in {place.Name} | {place.Program} is not installed | |");
         continue;
     }
-    foreach (var everyMs in paces)
+    foreach (
+        var (everyMs, isPasted) in paces.SelectMany(pace => (IEnumerable<(int, bool)>)[(pace, false), (pace, true)])
+    )
     {
-        using var desk = new LinkedDesktop(Marathon.Snippets);
+        using var desk = new LinkedDesktop(isPasted ? Marathon.PastedSnippets : Marathon.Snippets);
         Marathon.Pace(desk, everyMs);
         var (done, wrong) = place.Run(desk, expansions / MarathonPlaces.All.Count);
-        Console.WriteLine($"| expansions in {place.Name}, {everyMs} ms a key with rollover | {done} | {wrong.Count} |");
+        Console.WriteLine(
+            $"| expansions in {place.Name}, {(isPasted ? "pasted" : "typed")}, {everyMs} ms a key with rollover | {done} | {wrong.Count} |"
+        );
         foreach (var one in wrong)
             Console.Error.WriteLine(one);
     }

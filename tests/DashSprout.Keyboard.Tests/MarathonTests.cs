@@ -9,17 +9,18 @@ namespace DashSprout.Keyboard.Tests;
 /// </summary>
 public sealed class MarathonTests
 {
-    private const int Expansions = 40;
+    private const int Expansions = 12;
 
-    public static TheoryData<string> Places => [.. MarathonPlaces.All.Select(place => place.Name)];
+    public static MatrixTheoryData<string, bool> Places =>
+        new(MarathonPlaces.All.Select(place => place.Name), [false, true]);
 
     [Theory]
     [MemberData(nameof(Places))]
-    public void NothingIsLost(string name)
+    public void NothingIsLost(string name, bool isPasted)
     {
         var place = MarathonPlaces.All.Single(one => one.Name == name);
 
-        using var desk = new LinkedDesktop(Marathon.Snippets);
+        using var desk = new LinkedDesktop(isPasted ? Marathon.PastedSnippets : Marathon.Snippets);
         Marathon.Pace(desk);
         var (done, wrong) = place.Run(desk, Expansions);
         Assert.Empty(wrong);

@@ -25,6 +25,12 @@ internal sealed record Manners
     /// </summary>
     public static Manners OfQt5 { get; } = new() { LooksAtModifiersLate = true };
 
+    /// <summary>
+    /// Chromium, and what is built on it, looks at the text when the chord comes and asks for it again when the page
+    /// pastes, which may be a while later: what is on the clipboard by then goes in.
+    /// </summary>
+    public static Manners OfChromium { get; } = new() { AsksToPaste = 2 };
+
     /// <summary>The beginnings of window classes, in lower case.</summary>
     private static readonly (string Class, Manners Manners)[] ByClass =
     [
@@ -33,8 +39,13 @@ internal sealed record Manners
         ("openoffice", OfOffice),
     ];
 
-    /// <summary>The beginnings of the names of libraries that a program has loaded.</summary>
-    private static readonly (string Library, Manners Manners)[] ByLibrary = [("libQt5XcbQpa.so", OfQt5)];
+    /// <summary>The beginnings of the names of files that a program has loaded.</summary>
+    private static readonly (string File, Manners Manners)[] ByFile =
+    [
+        ("libQt5XcbQpa.so", OfQt5),
+        // The engine's table of languages, beside every program that is built on it.
+        ("icudtl.dat", OfChromium),
+    ];
 
     /// <summary>
     /// How long keys that act (Backspace, arrows, Enter) may come after characters typed behind them; nothing where all
@@ -48,6 +59,9 @@ internal sealed record Manners
     /// <summary>Whether it must be told of a modifier whenever keys come from another keyboard.</summary>
     public bool LooksAtModifiersLate { get; private init; }
 
+    /// <summary>How often it asks for the content of the clipboard until it has pasted.</summary>
+    public int AsksToPaste { get; private init; } = 1;
+
     /// <summary>Whether keys that act come after what is typed behind them.</summary>
     public bool CommandsComeLate => CommandsLag > Duration.Zero;
 
@@ -55,18 +69,17 @@ internal sealed record Manners
     /// <param name="pid">Its process; 0 when nobody knows.</param>
     public static Manners Of(string app, int pid) =>
         Array.Find(ByClass, one => app.StartsWith(one.Class, StringComparison.OrdinalIgnoreCase)).Manners
-        ?? Array.Find(ByLibrary, one => HasLoaded(pid, one.Library)).Manners
+        ?? Array.Find(ByFile, one => HasLoaded(pid, one.File)).Manners
         ?? Usual;
 
-    /// <summary>Whether a process has loaded a library; of what runs in a room of its own nobody knows.</summary>
-    private static bool HasLoaded(int pid, string library)
+    /// <summary>Whether a process has loaded a file; of what runs in a room of its own nobody knows.</summary>
+    private static bool HasLoaded(int pid, string file)
     {
         if (pid == 0)
             return false;
         try
         {
-            return File.ReadLines($"/proc/{pid}/maps")
-                .Any(line => line.Contains($"/{library}", StringComparison.Ordinal));
+            return File.ReadLines($"/proc/{pid}/maps").Any(line => line.Contains($"/{file}", StringComparison.Ordinal));
         }
         catch (Exception fault) when (fault is IOException or UnauthorizedAccessException)
         {

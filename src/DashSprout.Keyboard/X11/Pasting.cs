@@ -18,13 +18,14 @@ internal sealed unsafe class Pasting(Injection injection, DesktopClipboard clipb
     private const int PasteMs = 2500;
 
     /// <summary>
-    /// How long it must have asked for nothing more. Chromium asks for the plain text, then a dozen times what there is,
-    /// and 30 to 50 ms later for the formatting; GTK 4 puts the text in some time after it has it; a clipboard manager
-    /// may have asked instead.
+    /// How long it must have asked for nothing more: GTK 4 puts the text in some time after it has it; what takes
+    /// formatting may ask for it after the plain text; a clipboard manager may have asked instead; and an application
+    /// that is known to ask once more (<see cref="Manners.AsksToPaste"/>) has not got round to it, or does not.
     /// </summary>
     private const int SettleMs = 60,
         FormattingMs = 250,
-        OthersMs = 150;
+        OthersMs = 150,
+        OnceMoreMs = 1500;
 
     private const string HtmlTarget = "text/html";
 
@@ -88,14 +89,13 @@ internal sealed unsafe class Pasting(Injection injection, DesktopClipboard clipb
         if (!injection.Press(chord))
             throw new DeliveryStopped($"The keyboard layout has no key for {chord.Value}, so nothing went in.");
         var offersHtml = content?.Parts.ContainsKey(HtmlTarget) == true;
-        var client = place.Window >> 21;
         var began = Environment.TickCount64;
         while (true)
         {
             clipboard.Serve();
             WasAsked = clipboard.Asked.Count > 0;
             var now = Environment.TickCount64;
-            if (WasAsked && !clipboard.IsSending && now - clipboard.AskedAtMs >= Settles(client, offersHtml))
+            if (WasAsked && !clipboard.IsSending && now - clipboard.AskedAtMs >= Settles(place, offersHtml))
                 break;
             if (clipboard.IsSending && now - clipboard.AskedAtMs > PasteMs)
             {
@@ -117,10 +117,16 @@ internal sealed unsafe class Pasting(Injection injection, DesktopClipboard clipb
     private bool TookHtml => clipboard.Asked.Exists(one => one.Target == HtmlTarget);
 
     /// <summary>How long it must be quiet until a paste counts as done.</summary>
-    private int Settles(nint client, bool offersHtml) =>
-        !clipboard.Asked.Exists(one => one.Requestor >> 21 == client) ? OthersMs
-        : offersHtml && !TookHtml ? FormattingMs
-        : SettleMs;
+    private int Settles(DeliveryPlace place, bool offersHtml)
+    {
+        // The ids of a client's windows begin alike.
+        var asked = clipboard.Asked.Count(one => one.Requestor >> 21 == place.Window >> 21);
+        var often = place.Manners.AsksToPaste;
+        return asked == 0 ? OthersMs
+            : asked < often ? OnceMoreMs
+            : often == 1 && offersHtml && !TookHtml ? FormattingMs
+            : SettleMs;
+    }
 
     private void PutBack(ClipboardContent? content)
     {

@@ -15,6 +15,14 @@ internal static class Marathon
         { "name": "Hotkey", "text": "Harbour office Gull.", "triggers": [ { "kind": "hotkey", "text": "Ctrl+Alt+H" } ] }
         """;
 
+    /// <summary>The same, through the clipboard.</summary>
+    public static string PastedSnippets { get; } =
+        Snippets.Replace(
+            "\"name\": \"Berth",
+            "\"delivery\": \"clipboard\", \"name\": \"Berth",
+            StringComparison.Ordinal
+        );
+
     private const string Typed = " so ;bcAnd teh Quay",
         Expanded = " so Your berth is ready.And the Quay";
 
