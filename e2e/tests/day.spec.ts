@@ -161,6 +161,24 @@ test("the finder puts in where the caret was, asks its slip, and copies", async 
   );
 });
 
+test("Enter in the finder belongs to what was typed before it, however late that is found", async ({ page }) => {
+  await openDesk(page);
+  await page.keyboard.type("Dear all, ");
+  let find = () => {};
+  const mayFind = new Promise<void>((resolve) => (find = resolve));
+  await page.route("**/api/finder?query=r*", async (route) => {
+    await mayFind;
+    await route.fallback();
+  });
+  await page.keyboard.press("Control+Alt+Space");
+  await expect(page.getByRole("option").first()).toBeVisible();
+  await page.keyboard.type("regard");
+  await page.keyboard.press("Enter");
+  await page.keyboard.type("s");
+  find();
+  await expect(letter(page).locator("p")).toHaveText(["Dear all, Kind regards", "Harbour Office Gullhaven"]);
+});
+
 test("gather: from a phrase to a snippet that works", async ({ page }) => {
   await openDesk(page);
   await page.keyboard.type("The pilot boards at the outer buoy.");

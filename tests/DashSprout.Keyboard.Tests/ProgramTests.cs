@@ -1,6 +1,7 @@
 using System.Diagnostics;
 using System.Net.Http.Json;
 using DashSprout.Keyboard.Tests.Desktop;
+using DashSprout.Keyboard.X11;
 using Xunit;
 
 namespace DashSprout.Keyboard.Tests;
@@ -63,11 +64,9 @@ public sealed class ProgramTests
         program.AwaitCompanion();
         desktop.Keyboard.Type("a ");
         desktop.Keyboard.Chord("Control_L", "Alt_L", "space");
-        desktop.Keyboard.Type("say again");
-        Shown(desktop, true);
-        // Enter takes what was found; a moment passes until it is.
-        Thread.Sleep(500);
-        desktop.Keyboard.Type("\n");
+        // Enter belongs to what was typed before it, however fast.
+        desktop.Keyboard.EveryMs = 20;
+        desktop.Keyboard.Type("say again\n");
         Shown(desktop, false);
         desktop.Keyboard.Type(" b");
         Assert.Equal("a Say again, please. You came through broken. b", editor.Saved());
@@ -95,6 +94,25 @@ public sealed class ProgramTests
         editor.Activate();
         desktop.Keyboard.Type(" teh x");
         Assert.EndsWith("end ;bcf the x", editor.Saved(), StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void OnSeveralMonitorsItStaysOnTheOneSomebodyTypesOn()
+    {
+        using var desktop = new VirtualDesktop();
+        desktop.Run("xrandr", "--setmonitor", "left", "640/170x800/210+0+0", "screen");
+        desktop.Run("xrandr", "--setmonitor", "right", "640/170x800/210+640+0", "none");
+        var editor = desktop.GtkEditor();
+        desktop.Run("xdotool", "windowsize", $"{editor.Window.Id}", "500", "400");
+        desktop.Run("xdotool", "windowmove", $"{editor.Window.Id}", "760", "350");
+        using var program = new LinkedProgram(desktop);
+        program.AwaitCompanion();
+        desktop.Keyboard.Chord("Control_L", "Alt_L", "space");
+        Shown(desktop, true);
+        Wait.Until("the finder on the right monitor", () =>
+            desktop.Windows.Place(desktop.Windows.ActiveId()) is { } place
+            && new ScreenArea(640, 0, 640, 800).Holds(new ScreenArea(place.X, place.Y, place.Width, place.Height))
+        );
     }
 
     [Fact]

@@ -108,7 +108,7 @@ internal sealed class CompanionDialogue(
     private void Show(Shown shown)
     {
         pump.Unblank();
-        switch (window!.Show(shown, focus.Window, pump.StillAtWork))
+        switch (window!.Show(shown, focus.Window, Caret, pump.StillAtWork))
         {
             case Showing.HasFocus:
                 pump.GiveAllOn();
@@ -120,6 +120,9 @@ internal sealed class CompanionDialogue(
                 return;
         }
     }
+
+    private (int X, int Y)? Caret() =>
+        focus.Sight is not null && program.Sight?.Caret() is { } caret ? (caret.X, caret.Y) : null;
 
     private void Answered(int shown, Func<HostAnswer> answer)
     {

@@ -40,6 +40,7 @@ internal sealed unsafe class CompanionWindow(
         SettleMs = 500;
     private const nint Paper = 0xfbf8f1;
 
+    private readonly Monitors monitors = new(connection);
     private nint window,
         userWindow,
         userFocus;
@@ -138,7 +139,8 @@ internal sealed unsafe class CompanionWindow(
     /// <summary>
     /// Shows something; returns when it has the focus, so that the keys typed meanwhile go into it.
     /// </summary>
-    public Showing Show(Shown shown, DesktopWindow active, Action waiting)
+    /// <param name="caret">Where the caret is, as far as the application tells.</param>
+    public Showing Show(Shown shown, DesktopWindow active, Func<(int X, int Y)?> caret, Action waiting)
     {
         (userWindow, userFocus) = (active.Id, windows.Focused());
         page.Show(++number, shown);
@@ -153,7 +155,7 @@ internal sealed unsafe class CompanionWindow(
         }
         if (page.IsLoaded)
             Await(ReadyMs, waiting, () => readyNumber == number);
-        Prepare(active.Id);
+        var area = Prepare(active.Id, caret);
         _ = XMapRaised(connection.Display, window);
         windows.Activate(window);
         // A page that is still loading shows what is asked once it is there; keys are not held for so long.
@@ -177,6 +179,9 @@ internal sealed unsafe class CompanionWindow(
                 return new Showing.NotSeen(null);
             }
         }
+        // Some window managers put it elsewhere when it comes.
+        if (windows.Place(window) is { } stands && stands != (area.X, area.Y, area.Width, area.Height))
+            _ = XMoveResizeWindow(connection.Display, window, area.X, area.Y, (uint)area.Width, (uint)area.Height);
         return new Showing.HasFocus();
     }
 
@@ -256,13 +261,13 @@ internal sealed unsafe class CompanionWindow(
     /// <summary>
     /// What a window forgets when it is withdrawn: no frame, above others, not in lists, and where it stands.
     /// </summary>
-    private void Prepare(nint over)
+    private ScreenArea Prepare(nint over, Func<(int X, int Y)?> caret)
     {
         nint Atom(string name) => connection.Atom(name);
-        var screen = (Width: XDisplayWidth(connection.Display, 0), Height: XDisplayHeight(connection.Display, 0));
-        var place = windows.Place(over) ?? (0, 0, screen.Width, screen.Height);
-        var x = Math.Clamp(place.Item1 + (place.Item3 - Width) / 2, 0, Math.Max(0, screen.Width - Width));
-        var y = Math.Clamp(place.Item2 + (place.Item4 - Height) / 3, 0, Math.Max(0, screen.Height - Height));
+        var below = windows.Place(over) is { } place
+            ? new ScreenArea(place.X, place.Y, place.Width, place.Height)
+            : default;
+        var area = monitors.Of(below, caret).Over(below, Width, Height);
         const nint userPosition = 1,
             userSize = 2;
         var hints = new nint[18];
@@ -281,7 +286,8 @@ internal sealed unsafe class CompanionWindow(
         connection.SetWords(window, Atom("_NET_WM_WINDOW_TYPE"), Atom("ATOM"), Atom("_NET_WM_WINDOW_TYPE_DIALOG"));
         _ = XDeleteProperty(connection.Display, window, Atom("_NET_WM_DESKTOP"));
         _ = XSetWindowBackground(connection.Display, window, Paper);
-        _ = XMoveResizeWindow(connection.Display, window, x, y, Width, Height);
+        _ = XMoveResizeWindow(connection.Display, window, area.X, area.Y, (uint)area.Width, (uint)area.Height);
+        return area;
     }
 
     private static bool Await(int mostMs, Action waiting, Func<bool> done)

@@ -35,6 +35,11 @@ internal sealed class DesktopWindows(XConnection connection)
     }
 
     /// <summary>
+    /// Whether keys go to a window: the manager says so before the keyboard's focus is there.
+    /// </summary>
+    public bool HasKeys(nint window) => ActiveId() == window && Of(Focused()).Id == window;
+
+    /// <summary>
     /// What a window says of itself; one inside an application's window is asked through its parents.
     /// </summary>
     public DesktopWindow Of(nint id)

@@ -62,9 +62,13 @@ internal sealed class InjectedInput(
             );
         windows.Activate(wanted.Id);
         var until = Environment.TickCount64 + ComesMs;
-        while (windows.Active().Id != wanted.Id)
+        while (!windows.HasKeys(wanted.Id))
         {
-            if (Environment.TickCount64 > until)
+            // The focus may be in a window that does not tell whose it is.
+            var isOver = Environment.TickCount64 > until;
+            if (isOver && windows.ActiveId() == wanted.Id)
+                break;
+            if (isOver)
                 throw new DeliveryStopped(
                     $"The window of “{app}” did not come to the front, so the rest did not go in."
                 );

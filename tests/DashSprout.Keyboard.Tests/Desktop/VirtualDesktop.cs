@@ -317,7 +317,7 @@ internal sealed record OpenApplication(VirtualDesktop Desktop, Process Process, 
     public void Activate()
     {
         Desktop.Windows.Activate(Window.Id);
-        Wait.Until($"{Window.App} in front", () => Desktop.Windows.ActiveId() == Window.Id);
+        Wait.Until($"{Window.App} in front", () => Desktop.Windows.HasKeys(Window.Id));
     }
 
     /// <summary>Has it save by Ctrl+S and gives what it holds.</summary>

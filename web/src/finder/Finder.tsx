@@ -54,15 +54,24 @@ interface FinderBoxProps {
   onPutIn: (snippetId: number) => void;
 }
 
+/** What is found by a query. */
+const foundBy = (query: string, signal?: AbortSignal) =>
+  unwrap(api.GET("/api/finder", { params: { query: { query } }, ...(signal && { signal }) }));
+
 /** The search box with what it finds, wherever it is shown. */
 export function FinderBox({ putsIn, waits = false, onLeave, onPutIn }: FinderBoxProps) {
   const { message } = App.useApp();
   const [query, setQuery] = useState("");
   const [at, setAt] = useState(0);
   const input = useRef<HTMLInputElement>(null);
-  const { data: found, error } = useQuery({
+  const taking = useRef(false);
+  const {
+    data: found,
+    error,
+    isPlaceholderData,
+  } = useQuery({
     queryKey: ["finder", query],
-    queryFn: ({ signal }) => unwrap(api.GET("/api/finder", { params: { query: { query } }, signal })),
+    queryFn: ({ signal }) => foundBy(query, signal),
     placeholderData: (before) => before,
     enabled: !waits,
     staleTime: 0,
@@ -95,6 +104,26 @@ export function FinderBox({ putsIn, waits = false, onLeave, onPutIn }: FinderBox
     }
   };
 
+  /** Enter belongs to what was typed before it, also when that has not been found yet. */
+  const take = async (act: (snippet: Found) => void) => {
+    if (current && !isPlaceholderData) {
+      act(current);
+      return;
+    }
+    if (taking.current) return;
+    taking.current = true;
+    try {
+      // By itself: what is looked for by the box is given up when a letter follows.
+      const rows = await foundBy(query);
+      const wanted = rows[Math.min(at, rows.length - 1)];
+      if (wanted) act(wanted);
+    } catch (fault) {
+      void message.error((fault as Error).message, 6);
+    } finally {
+      taking.current = false;
+    }
+  };
+
   const onKeyDown = (event: KeyboardEvent) => {
     const last = (found?.length ?? 1) - 1;
     if (event.key === "ArrowDown") setAt(Math.min(at + 1, last));
@@ -102,8 +131,7 @@ export function FinderBox({ putsIn, waits = false, onLeave, onPutIn }: FinderBox
     else if (event.key === "PageDown") setAt(Math.min(at + 8, last));
     else if (event.key === "PageUp") setAt(Math.max(at - 8, 0));
     else if (event.key === "Escape") onLeave();
-    else if (event.key === "Enter" && current && event.ctrlKey) void copy(current);
-    else if (event.key === "Enter" && current) putIn(current);
+    else if (event.key === "Enter") void take(event.ctrlKey ? (snippet) => void copy(snippet) : putIn);
     else return;
     event.preventDefault();
     event.stopPropagation();
