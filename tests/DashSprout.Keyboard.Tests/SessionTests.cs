@@ -19,6 +19,32 @@ public sealed class SessionTests
         """;
 
     [Fact]
+    public void WhatIsOpenedGoesOnWhateverItSays()
+    {
+        var folder = Directory.CreateTempSubdirectory("dash-sprout-opening-").FullName;
+        var (program, done) = (Path.Combine(folder, "program"), Path.Combine(folder, "done"));
+        File.WriteAllText(
+            program,
+            """
+            #!/bin/sh
+            sleep 0.2
+            for line in 1 2 3; do echo "$line"; echo "$line" >&2; done
+            echo "$1" > "$(dirname "$0")/done"
+            """
+        );
+        File.SetUnixFileMode(program, UnixFileMode.UserRead | UnixFileMode.UserExecute);
+        Assert.Null(DesktopOpening.Start(program, "a list; of 'berths'"));
+        Wait.Until("its end", () => File.Exists(done));
+        Assert.Equal("a list; of 'berths'\n", Wait.Steady(() => File.ReadAllText(done)));
+        Assert.Contains(
+            "not installed",
+            DesktopOpening.Start(Path.Combine(folder, "none"), "x")!,
+            StringComparison.Ordinal
+        );
+        Directory.Delete(folder, recursive: true);
+    }
+
+    [Fact]
     public Task APassPhraseIsLeftAlone() =>
         Free(async () =>
         {

@@ -16,18 +16,26 @@ public static class DesktopOpening
         var isApp = target.StartsWith("app:", StringComparison.Ordinal);
         if (isApp && Applications.FileOf(target[4..]) is null)
             return $"No application “{target[4..]}” is installed here.";
-        var start = isApp
-            ? new ProcessStartInfo("gtk-launch") { ArgumentList = { target[4..] } }
-            : new ProcessStartInfo("xdg-open") { ArgumentList = { target } };
-        start.RedirectStandardError = start.RedirectStandardOutput = true;
+        return isApp ? Start("gtk-launch", target[4..]) : Start("xdg-open", target);
+    }
+
+    /// <summary>
+    /// Starts a program that goes on by itself: in a session of its own, and what it says goes nowhere, since a pipe to
+    /// this program would end before it does and end it too.
+    /// </summary>
+    internal static string? Start(string program, string argument)
+    {
+        const string script =
+            """command -v "$0" >/dev/null || exit 127; setsid "$0" "$1" </dev/null >/dev/null 2>&1 &""";
         try
         {
-            Process.Start(start)?.Dispose();
-            return null;
+            using var started = Process.Start("sh", ["-c", script, program, argument]);
+            started.WaitForExit();
+            return started.ExitCode == 0 ? null : $"“{argument}” could not be opened: {program} is not installed.";
         }
         catch (Win32Exception)
         {
-            return $"“{target}” could not be opened: {start.FileName} is not installed.";
+            return $"“{argument}” could not be opened: this machine has no shell.";
         }
     }
 }

@@ -5,22 +5,34 @@ namespace DashSprout.Keyboard.Tests.Desktop;
 /// <summary>The office suite's writer with a flat document, which it saves by Ctrl+S.</summary>
 internal sealed partial class OfficeWriter
 {
-    private const string Settings = """
-        <?xml version="1.0" encoding="UTF-8"?>
-        <oor:items xmlns:oor="http://openoffice.org/2001/registry">
-        <item oor:path="/org.openoffice.Office.Common/AutoCorrect"><prop oor:name="CapitalAtStartSentence" oor:op="fuse"><value>false</value></prop></item>
-        <item oor:path="/org.openoffice.Office.Common/AutoCorrect"><prop oor:name="UseReplacementTable" oor:op="fuse"><value>false</value></prop></item>
-        <item oor:path="/org.openoffice.Office.Common/AutoCorrect"><prop oor:name="TwoCapitalsAtStart" oor:op="fuse"><value>false</value></prop></item>
-        <item oor:path="/org.openoffice.Office.Common/Misc"><prop oor:name="FirstRun" oor:op="fuse"><value>false</value></prop></item>
-        <item oor:path="/org.openoffice.Office.Common/Misc"><prop oor:name="ShowTipOfTheDay" oor:op="fuse"><value>false</value></prop></item>
-        <item oor:path="/org.openoffice.Office.Writer/AutoFunction/Completion"><prop oor:name="Enable" oor:op="fuse"><value>false</value></prop></item>
-        <item oor:path="/org.openoffice.Setup/Office"><prop oor:name="ooSetupInstCompleted" oor:op="fuse"><value>true</value></prop></item>
-        </oor:items>
-        """;
+    /// <summary>What would change what is typed, or stand in its way: each is off.</summary>
+    private static readonly (string Path, string Name)[] Off =
+    [
+        ("org.openoffice.Office.Common/AutoCorrect", "CapitalAtStartSentence"),
+        ("org.openoffice.Office.Common/AutoCorrect", "UseReplacementTable"),
+        ("org.openoffice.Office.Common/AutoCorrect", "TwoCapitalsAtStart"),
+        ("org.openoffice.Office.Common/Misc", "FirstRun"),
+        ("org.openoffice.Office.Common/Misc", "ShowTipOfTheDay"),
+        ("org.openoffice.Office.Writer/AutoFunction/Completion", "Enable"),
+    ];
+
+    private static string Settings =>
+        $"""
+            <?xml version="1.0" encoding="UTF-8"?>
+            <oor:items xmlns:oor="http://openoffice.org/2001/registry">
+            {string.Join('\n', Off.Select(OffItem))}
+            </oor:items>
+            """;
+
+    private static string OffItem((string Path, string Name) one) =>
+        $"""<item oor:path="/{one.Path}"><prop oor:name="{one.Name}" oor:op="fuse"><value>false</value></prop></item>""";
 
     private const string Empty = """
         <?xml version="1.0" encoding="UTF-8"?>
-        <office:document xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0" xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0" office:version="1.3" office:mimetype="application/vnd.oasis.opendocument.text"><office:body><office:text><text:p/></office:text></office:body></office:document>
+        <office:document xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0"
+          xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"
+          office:version="1.3" office:mimetype="application/vnd.oasis.opendocument.text">
+        <office:body><office:text><text:p/></office:text></office:body></office:document>
         """;
 
     private readonly OpenApplication open;
