@@ -5,6 +5,11 @@ namespace DashSprout.Keyboard.Linking;
 /// <summary>Where somebody types: the window, its application, and what is known of the field.</summary>
 internal sealed class FocusTracker(LinkProgram program, Applications applications)
 {
+    /// <summary>So many processes are known by what they have loaded.</summary>
+    private const int MostKnown = 100;
+
+    private readonly Dictionary<(string App, int Pid), Manners> manners = [];
+
     /// <summary>Applications that took the plain text where formatting was offered.</summary>
     private readonly HashSet<string> plain = [];
 
@@ -71,11 +76,20 @@ internal sealed class FocusTracker(LinkProgram program, Applications application
     /// <summary>A window has come to the front.</summary>
     public void Take(DesktopWindow window)
     {
-        if (window.App != Window.App || window.Pid != Window.Pid)
-            Manners = Manners.Of(window.App, window.Pid);
+        Manners = MannersOf(window);
         Window = window;
         Application = applications.Of(window.App, window.Instance);
         IsOwnPage = ShowsOwnPage(window);
+    }
+
+    /// <summary>What a process has loaded takes some milliseconds to read, and somebody may be typing by then.</summary>
+    private Manners MannersOf(DesktopWindow window)
+    {
+        if (manners.TryGetValue((window.App, window.Pid), out var known))
+            return known;
+        if (manners.Count == MostKnown)
+            manners.Clear();
+        return manners[(window.App, window.Pid)] = Manners.Of(window.App, window.Pid);
     }
 
     /// <summary>Looks again whether the field is for pass-phrases; true when that has changed.</summary>

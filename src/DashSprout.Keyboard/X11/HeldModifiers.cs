@@ -1,3 +1,4 @@
+using DashSprout.Keyboard.X11.Native;
 using static DashSprout.Keyboard.X11.Native.XInput;
 
 namespace DashSprout.Keyboard.X11;
@@ -33,12 +34,18 @@ internal sealed class HeldModifiers(XConnection connection) : IDisposable
         Fake(keyboard, keycode, press: true);
     }
 
-    /// <summary>Presses a key and lets it go, at a keyboard that has it up: the application hears of modifiers anew.</summary>
-    public void Tap(int keyboard, byte keycode)
+    /// <summary>
+    /// Has applications hear of the modifiers anew, with keys coming from a keyboard again: a key that types nothing is
+    /// tapped there, and a modifier that nobody uses (Mod3) is locked for a moment.
+    /// </summary>
+    public void Remind(int keyboard, byte keycode)
     {
         taps.Add(keycode);
         Fake(keyboard, keycode, press: true);
         Fake(keyboard, keycode, press: false);
+        const uint mod3 = 0x20;
+        _ = Xkb.XkbLockModifiers(connection.Display, Xkb.CoreKeyboard, mod3, mod3);
+        _ = Xkb.XkbLockModifiers(connection.Display, Xkb.CoreKeyboard, mod3, 0);
     }
 
     /// <summary>

@@ -89,8 +89,12 @@ internal sealed class KeyPump(
         holding.End();
         foreach (var keycode in down)
             modifiers.PressAgain(capture.KeyboardOf(keycode), keycode);
-        if (down.Count == 0 && injection.Manners.LooksAtModifiersLate && capture.LastKeyboard is var last and not 0)
-            modifiers.Tap(last, reader.Layout.KeycodeFor(injection.Group, Symbols.ShiftL));
+        if (
+            injection.Manners.LooksAtModifiersLate
+            && capture.LastKeyboard is var last and not 0
+            && reader.Layout.SilentKeycode() is var silent and not 0
+        )
+            modifiers.Remind(last, silent);
         connection.Flush();
     }
 
@@ -109,7 +113,10 @@ internal sealed class KeyPump(
             first();
             while (holding.IsOn)
             {
-                if (capture.Happened.Count == 0)
+                // What comes until the keyboards are given back is looked at before they are.
+                if (capture.Happened.Count == 0 && blank)
+                    Unblank();
+                else if (capture.Happened.Count == 0)
                     capture.Fence();
                 if (capture.Happened.Count == 0)
                     break;

@@ -111,6 +111,15 @@ internal sealed unsafe class Layout : IDisposable
         return xkb_state_key_get_one_sym(plain, keycode);
     }
 
+    /// <summary>A keycode that means nothing, so that nobody hears of it; 0 when every one means something.</summary>
+    public byte SilentKeycode()
+    {
+        for (var keycode = byte.MaxValue; keycode > 8; keycode--)
+            if (PlainSymbol(keycode, 0) == 0)
+                return keycode;
+        return 0;
+    }
+
     /// <summary>
     /// The key that a keycode is now; null for one that means nothing. A dead key is silent. A command is what the group
     /// in force makes of it, or what another group does when that is no Latin letter, as toolkits take it.

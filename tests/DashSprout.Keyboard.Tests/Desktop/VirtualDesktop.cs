@@ -23,7 +23,9 @@ internal sealed class VirtualDesktop : IDisposable
         Connection = XConnection.Open(Display);
         if (layout != "us" || variant is not null)
             SetLayout(layout, variant);
-        Start("openbox", "--sm-disable");
+        // Another window manager is tried by hand: DASH_SPROUT_WINDOWS="xfwm4 --compositor=off" ./test
+        var manager = (Environment.GetEnvironmentVariable("DASH_SPROUT_WINDOWS") ?? "openbox --sm-disable").Split(' ');
+        Start(manager[0], manager[1..]);
         Windows = new DesktopWindows(Connection);
         Keyboard = new HardwareKeyboard(Display);
         Wait.Until("a window manager", () => Connection.Words(Connection.Root, "_NET_SUPPORTING_WM_CHECK").Length > 0);
