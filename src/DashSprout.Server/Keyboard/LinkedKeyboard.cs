@@ -1,3 +1,4 @@
+using DashSprout.Core.Bodies;
 using DashSprout.Keyboard;
 using DashSprout.Keyboard.Linking;
 using DashSprout.Keyboard.Services;
@@ -20,6 +21,7 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     private readonly ILogger<LinkedKeyboard> log;
     private readonly DesktopSession session;
     private static readonly TimeSpan LivePatience = TimeSpan.FromMilliseconds(200);
+    private IReadOnlyList<int>? characters;
     private bool begun;
 
     public LinkedKeyboard(
@@ -29,7 +31,6 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
         Catalog catalog,
         HostMaking hosts,
         CompanionPage companion,
-        RareCharacters characters,
         DataFolder folder,
         Live.LiveValues live,
         IHubContext<TypingHub> hub,
@@ -73,7 +74,7 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
                 if (DesktopOpening.Open(target) is { } problem)
                     session.Say(problem);
             },
-            Characters = () => characters.Now,
+            Characters = Characters,
             Seen = app =>
             {
                 if (choices.See(app))
@@ -96,7 +97,6 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
         Link.Failed += fault =>
             log.LogError("The keyboard link failed: {Fault} at {Where}", fault.GetType().Name, fault.StackTrace);
         session.SightChanged += Link.SightChanged;
-        characters.Changed += Link.ProgramChanged;
         companion.Link = Link;
     }
 
@@ -146,6 +146,7 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     /// <summary>Snippets, settings or the rest have changed.</summary>
     public void ProgramChanged()
     {
+        characters = null;
         Link.ProgramChanged();
         session.TrayChanged();
     }
@@ -167,12 +168,12 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
         session.End();
     }
 
+    /// <summary>Listens again with null, rests until told with 0, else for some minutes.</summary>
     /// <summary>
     /// What the desktop lacks that the link works without; null when it lacks nothing, or nothing is linked.
     /// </summary>
     public string? SessionProblem => Link.State.IsLinked ? session.Problem : null;
 
-    /// <summary>Listens again with null, rests until told with 0, else for some minutes.</summary>
     private void Rest(int? minutes)
     {
         engineSwitch.Change(new EngineChange(Listening: minutes is null, ForMinutes: minutes is > 0 ? minutes : null));
@@ -180,4 +181,20 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     }
 
     private void Tell() => _ = hub.Clients.All.SendAsync("keyboard");
+
+    /// <summary>The characters that snippets use beyond ASCII, most used first.</summary>
+    private IReadOnlyList<int> Characters() =>
+        characters ??= [
+            .. catalog
+                .Catalogue.Snippets.SelectMany(item =>
+                    item.Snippet.Bodies.SelectMany(body => Sketch.Of(body).EnumerateRunes())
+                        .Where(rune => rune.Value > 0x7f)
+                        .Select(rune => rune.Value)
+                        .Distinct()
+                )
+                .CountBy(point => point)
+                .OrderByDescending(pair => pair.Value)
+                .Select(pair => pair.Key)
+                .Take(64),
+        ];
 }
