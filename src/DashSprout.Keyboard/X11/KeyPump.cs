@@ -113,10 +113,7 @@ internal sealed class KeyPump(
             first();
             while (holding.IsOn)
             {
-                // What comes until the keyboards are given back is looked at before they are.
-                if (capture.Happened.Count == 0 && blank)
-                    Unblank();
-                else if (capture.Happened.Count == 0)
+                if (capture.Happened.Count == 0)
                     capture.Fence();
                 if (capture.Happened.Count == 0)
                     break;
