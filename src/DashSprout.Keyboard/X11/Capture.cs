@@ -52,8 +52,11 @@ internal enum DisplayChange
     /// <summary>A mouse button was pressed: the caret may be elsewhere.</summary>
     Button,
 
-    /// <summary>Another window is active, or the active one calls itself something else.</summary>
+    /// <summary>Another window is active.</summary>
     ActiveWindow,
+
+    /// <summary>The active window calls itself something else.</summary>
+    Renamed,
 }
 
 /// <summary>
@@ -227,7 +230,7 @@ internal sealed unsafe class Capture
                     happened.Add(new CapturedChange(DisplayChange.ActiveWindow));
                 return;
             case PropertyNotify when told.At<nint>(40) is var what && (what == windowClass || IsTitle(what)):
-                happened.Add(new CapturedChange(DisplayChange.ActiveWindow));
+                happened.Add(new CapturedChange(DisplayChange.Renamed));
                 return;
             default:
                 Other?.Invoke(told);

@@ -146,7 +146,7 @@ internal sealed class KeyPump(
             var moved =
                 capture
                     .Happened.OfType<CapturedChange>()
-                    .Any(change => change.Change != DisplayChange.ActiveWindow || !IsStillThere())
+                    .Any(change => change.Change == DisplayChange.Button || !IsStillThere())
                 || kinds.Exists(typed =>
                     typed is { IsModifier: false } and not { Key.Kind: KeyKind.Typed or KeyKind.Silent }
                 );

@@ -262,6 +262,13 @@ internal sealed unsafe class LinkLoop : IDisposable
     /// <summary>Something that the application has already.</summary>
     private void Passed(Captured happened)
     {
+        if (happened is CapturedChange { Change: DisplayChange.Renamed })
+        {
+            // While something is asked over it, or is about to be, its name is of no use.
+            if (companion?.IsShown != true)
+                FocusActive();
+            return;
+        }
         // What is typed into a window of the link's own is nobody's business here.
         if (companion?.IsShown == true && happened is not CapturedChange { Change: DisplayChange.ActiveWindow })
         {
@@ -306,8 +313,13 @@ internal sealed unsafe class LinkLoop : IDisposable
             // A caret key takes the caret somewhere; whatever is typed instead makes looking there needless.
             caretAt = typed.Key is { Kind: KeyKind.Named, AddsText: false } ? key.AtMs + CaretMs : 0;
         }
-        if (focus.Listens)
-            driver.Take(Tell(key, typed, held: false));
+        if (!focus.Listens)
+            return;
+        var answer = Tell(key, typed, held: false);
+        // What the keyboard repeats of it while the text goes in is no letter behind the text.
+        if (answer.Steps.Count > 0 || answer.Question is not null)
+            pump.Swallow(key);
+        driver.Take(answer);
     }
 
     /// <summary>A key that was held back: it sets something off, or goes to the application.</summary>
