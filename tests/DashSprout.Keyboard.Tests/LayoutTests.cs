@@ -49,6 +49,8 @@ public sealed class LayoutTests
             (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (3, 3);
             desk.Keyboard.ShiftMs = 4 + round % 10 * 3;
             desk.Keyboard.Type(";bcA");
+            // A hand needs a moment from Shift to the next letter.
+            Thread.Sleep(20);
             (desk.Keyboard.EveryMs, desk.Keyboard.HoldMs) = (15, 5);
             desk.Keyboard.Type("nd\n");
         }

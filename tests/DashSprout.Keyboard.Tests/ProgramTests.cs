@@ -90,7 +90,10 @@ public sealed class ProgramTests
 
         // Whoever goes on where it was asked leaves it.
         desktop.Keyboard.Type(" ;bcf");
-        Wait.Until("the page again", () => desktop.Windows.ActiveId() != editor.Window.Id);
+        // Whole, and with the focus: a page that is still coming would take it from the editor again.
+        Wait.Until("the page again", () =>
+            desktop.Windows.Active() is var page && Asks(page.Title) && desktop.Windows.HasKeys(page.Id)
+        );
         editor.Activate();
         desktop.Keyboard.Type(" teh x");
         Assert.EndsWith("end ;bcf the x", editor.Saved(), StringComparison.Ordinal);

@@ -68,7 +68,7 @@ internal sealed class FocusTracker(LinkProgram program, Applications application
 
     /// <summary>
     /// Whether somebody types elsewhere once a window is in front: it is another one, or it has turned out to belong to
-    /// another application or to show something else, as the first windows of an office suite do.
+    /// another application, as the first windows of an office suite do, or to show the program's own page.
     /// </summary>
     public bool IsElsewhere(DesktopWindow window) =>
         window.Id != Window.Id || window.App != Window.App || ShowsOwnPage(window) != IsOwnPage;

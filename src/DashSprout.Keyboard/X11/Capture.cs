@@ -55,8 +55,8 @@ internal enum DisplayChange
     /// <summary>Another window is active.</summary>
     ActiveWindow,
 
-    /// <summary>The active window calls itself something else.</summary>
-    Renamed,
+    /// <summary>The active window has another class: it belongs to another application than it said.</summary>
+    Reclassed,
 }
 
 /// <summary>
@@ -70,9 +70,7 @@ internal sealed unsafe class Capture
     private readonly int inputOpcode,
         xkbEvent;
     private readonly nint activeWindow,
-        windowClass,
-        windowName,
-        windowTitle;
+        windowClass;
     private readonly List<(byte Keycode, bool IsPress)> expected = [];
     private readonly List<Captured> happened = [];
 
@@ -96,11 +94,7 @@ internal sealed unsafe class Capture
         if (Xkb.XkbQueryExtension(display, out _, out xkbEvent, out _, ref xkbMajor, ref xkbMinor) == 0)
             throw new LinkException("The display has no keyboard extension (XKB).");
         activeWindow = connection.Atom("_NET_ACTIVE_WINDOW");
-        (windowClass, windowName, windowTitle) = (
-            connection.Atom("WM_CLASS"),
-            connection.Atom("WM_NAME"),
-            connection.Atom("_NET_WM_NAME")
-        );
+        windowClass = connection.Atom("WM_CLASS");
         ReadDevices();
     }
 
@@ -229,16 +223,14 @@ internal sealed unsafe class Capture
                 if (told.At<nint>(40) == activeWindow)
                     happened.Add(new CapturedChange(DisplayChange.ActiveWindow));
                 return;
-            case PropertyNotify when told.At<nint>(40) is var what && (what == windowClass || IsTitle(what)):
-                happened.Add(new CapturedChange(DisplayChange.Renamed));
+            case PropertyNotify when told.At<nint>(40) == windowClass:
+                happened.Add(new CapturedChange(DisplayChange.Reclassed));
                 return;
             default:
                 Other?.Invoke(told);
                 return;
         }
     }
-
-    private bool IsTitle(nint property) => property == windowTitle || property == windowName;
 
     private void TakeInput(int kind, byte* data)
     {

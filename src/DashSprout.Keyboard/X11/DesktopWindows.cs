@@ -112,8 +112,8 @@ internal sealed class DesktopWindows(XConnection connection)
     }
 
     /// <summary>
-    /// Hears from now on when a window takes another class or title: an office suite's window turns into another
-    /// application's once its document is loaded.
+    /// Hears from now on when a window takes another class: an office suite's window turns into another application's
+    /// once its document is loaded.
     /// </summary>
     public void Follow(nint window)
     {

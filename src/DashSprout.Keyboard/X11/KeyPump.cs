@@ -78,9 +78,10 @@ internal sealed class KeyPump(
     /// <summary>The keyboards are the user's again, with the modifiers down that they hold.</summary>
     private void GiveBack()
     {
-        Unblank();
+        EndBlank();
         if (!holding.IsOn)
             return;
+        // Nothing is read between the last look at the keys and this: what is known to be down would be old.
         modifiers.Forget();
         var down = capture.Down.Where(reader.IsHeldModifier).ToList();
         foreach (var keyboard in capture.Keyboards)
@@ -129,6 +130,9 @@ internal sealed class KeyPump(
         finally
         {
             GiveBack();
+            // Where it broke off, what was typed here is still to come back.
+            if (capture.Expects)
+                capture.Fence();
             capture.ExpectNothing();
         }
     }
@@ -210,11 +214,15 @@ internal sealed class KeyPump(
     {
         if (!blank)
             return;
+        EndBlank();
+        capture.Fence();
+    }
+
+    private void EndBlank()
+    {
+        if (blank)
+            injection.End();
         blank = false;
-        injection.End();
-        // What was typed here comes back before the keyboards do.
-        connection.Sync();
-        capture.Read();
     }
 
     private bool IsSwallowed(CapturedKey key) => key.Repeats && key.Keycode == swallowed;

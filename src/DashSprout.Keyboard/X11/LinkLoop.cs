@@ -262,9 +262,9 @@ internal sealed unsafe class LinkLoop : IDisposable
     /// <summary>Something that the application has already.</summary>
     private void Passed(Captured happened)
     {
-        if (happened is CapturedChange { Change: DisplayChange.Renamed })
+        if (happened is CapturedChange { Change: DisplayChange.Reclassed })
         {
-            // While something is asked over it, or is about to be, its name is of no use.
+            // No window has come to the front by it: what is asked over one, or is about to be, stays.
             if (companion?.IsShown != true)
                 FocusActive();
             return;
