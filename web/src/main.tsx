@@ -5,10 +5,10 @@ import "@fontsource/jetbrains-mono/400.css";
 import "@fontsource/jetbrains-mono/700.css";
 import "antd/dist/reset.css";
 import "./theme/theme.css";
-import "./frame/frame.css";
+import "./shell/frame.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { App } from "./App";
+import { App } from "./shell/App";
 
 createRoot(document.getElementById("root")!).render(
   <StrictMode>

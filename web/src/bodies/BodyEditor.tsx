@@ -6,6 +6,7 @@ import { paragraphsOf } from "./markup";
 import { useWrongPart } from "./partValues";
 import { RichBody } from "./RichBody";
 import "./bodies.css";
+import "../ui/richText.css";
 
 interface Props {
   snippet: Pick<SnippetDocument, "body" | "text">;

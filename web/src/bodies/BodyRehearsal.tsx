@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Checkbox, Input, Select } from "antd";
 import { useDeferredValue, useState } from "react";
 import { api, unwrap, type FieldAnswer, type SnippetDocument } from "../api/client";
-import { DateField } from "../slips/DateField";
-import { shownHtml } from "./marks";
+import { DateField } from "../ui/DateField";
+import { shownHtml } from "../typing/marks";
 import { MomentField } from "./MomentField";
 
 /** What the unsaved snippet comes to, in each kind of field, at a chosen time and with chosen answers. */

@@ -2,7 +2,7 @@ import { mergeAttributes, Node } from "@tiptap/core";
 import { NodeSelection } from "@tiptap/pm/state";
 import { NodeViewWrapper, ReactNodeViewRenderer, type ReactNodeViewProps } from "@tiptap/react";
 import { useState } from "react";
-import { FormPopover } from "../frame/FormPopover";
+import { FormPopover } from "../ui/FormPopover";
 import { cleanMarkup } from "./markup";
 import { kindOf, partElement } from "./liveParts";
 import { PartForm } from "./PartForm";

@@ -1,7 +1,7 @@
 import { Input } from "antd";
 import { useState } from "react";
-import { useDateLocale } from "../slips/useDateLocale";
-import { datePattern, isoDay, readDate } from "../slips/typedDate";
+import { useDateLocale } from "../ui/useDateLocale";
+import { datePattern, isoDay, readDate } from "../ui/typedDate";
 
 interface Props {
   /** A moment as `2026-03-02T09:15:00`; empty for now. */

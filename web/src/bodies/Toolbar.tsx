@@ -1,8 +1,8 @@
 import { useEditorState, type Editor } from "@tiptap/react";
 import { Button, Dropdown, Input, Select } from "antd";
 import { useRef, useState } from "react";
-import { FileInput } from "../frame/FileInput";
-import { FormPopover } from "../frame/FormPopover";
+import { FileInput } from "../ui/FileInput";
+import { FormPopover } from "../ui/FormPopover";
 
 /** Colours for letters, dark enough to be read on white. */
 const colours = [

@@ -14,7 +14,7 @@ import { Strike } from "@tiptap/extension-strike";
 import { Underline } from "@tiptap/extension-underline";
 import { LivePart, Notice, Passage } from "./LivePart";
 import { markupOf } from "./markup";
-import { InlinePassage, LeftSelected, Picture } from "./marks";
+import { InlinePassage, LeftSelected, Picture } from "../typing/marks";
 
 /**
  * The editor's document is the body's own: every body that the program keeps can be opened and comes back the same. So white space stays,

@@ -1,4 +1,4 @@
-import { deskApps } from "../desk/desk";
+import { deskApps } from "../words/deskApps";
 import { readSeconds, readShift, writeSeconds, writeShift, type ShiftUnit } from "./shift";
 
 /** The live parts of a body: how each is written as HTML, what it is called, and what of it can be changed. */

@@ -1,12 +1,11 @@
 import { HubConnectionBuilder, LogLevel, type HubConnection } from "@microsoft/signalr";
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from "react";
 import type { Companion, Preview } from "../api/client";
-import { FinderBox } from "../finder/Finder";
-import { OpenTargets } from "../frame/OpenQuestions";
-import { GatherForm } from "../gather/Gather";
-import { recordedName } from "../gather/gathering";
-import { FillSlip } from "../slips/FillSlip";
-import type { OpenSlip } from "../typing/TypingSession";
+import { FinderBox } from "../finder/parts";
+import { FillSlip, OpenTargets } from "../slips/parts";
+import { recordedName } from "../gather";
+import { GatherForm } from "../gather/parts";
+import type { OpenSlip } from "../typing/told";
 import "./companion.css";
 
 const titles: Record<string, string> = {

@@ -1,5 +1,5 @@
 import { pageClipboard, usePageClipboard } from "../typing/pageClipboard";
-import { shortened } from "../typing/graphemes";
+import { shortened } from "../words/graphemes";
 
 /** What is on the clipboard and what was before, so that one can see what a delivery did with it. */
 export function ClipboardPanel() {

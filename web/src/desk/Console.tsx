@@ -1,7 +1,7 @@
 import { useEffect, useRef, type KeyboardEvent } from "react";
 import { useTypingControl } from "../typing/useTypingControl";
 import { runCommand } from "./commands";
-import { deskPlace } from "./desk";
+import { deskPlace } from "../words/deskApps";
 import { DeskWindow } from "./DeskWindow";
 import { useKept } from "./useKept";
 

@@ -1,8 +1,9 @@
 import { App } from "antd";
 import { useEffect, useMemo, useState, type ComponentType } from "react";
-import { keyLabel } from "../snippet/ruleWords";
+import { keyLabel } from "../words/ruleWords";
 import { TraceText } from "../typing/TraceText";
-import { typingSession, type Decided } from "../typing/TypingSession";
+import { typingSession } from "../typing/TypingSession";
+import type { Decided } from "../typing/told";
 import { ClipboardPanel } from "./ClipboardPanel";
 import { Console } from "./Console";
 import {
@@ -18,7 +19,7 @@ import {
   Windows,
   type Arrangement,
   type DeskAppId,
-} from "./desk";
+} from "../words/deskApps";
 import { FeeSheet } from "./FeeSheet";
 import { LogBook } from "./LogBook";
 import { Files, WebTabs } from "./Opened";

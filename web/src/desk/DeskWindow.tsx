@@ -1,5 +1,5 @@
 import type { ReactNode } from "react";
-import { deskApps, deskWindows, useWindows, type DeskAppId } from "./desk";
+import { deskApps, deskWindows, useWindows, type DeskAppId } from "../words/deskApps";
 
 /** The frame of one application on the desk. */
 export function DeskWindow({ app, tools, children }: { app: DeskAppId; tools?: ReactNode; children: ReactNode }) {

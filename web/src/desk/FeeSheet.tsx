@@ -1,6 +1,6 @@
 import { useRef, type KeyboardEvent } from "react";
 import { useTypingControl } from "../typing/useTypingControl";
-import { deskPlace } from "./desk";
+import { deskPlace } from "../words/deskApps";
 import { DeskWindow } from "./DeskWindow";
 import { useKept } from "./useKept";
 

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from "react";
 import { api, unwrap } from "../api/client";
 import { useTypingControl } from "../typing/useTypingControl";
-import { deskPlace } from "./desk";
+import { deskPlace } from "../words/deskApps";
 import { DeskWindow } from "./DeskWindow";
 import { useKept } from "./useKept";
 

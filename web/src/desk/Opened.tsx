@@ -1,5 +1,5 @@
 import { DeskWindow } from "./DeskWindow";
-import { isAddress, titleOf } from "./desk";
+import { isAddress, titleOf } from "../words/deskApps";
 import { closeOpened, useOpened, type OpenedThing } from "./openedThings";
 
 /** The web and mail addresses that were opened. Nothing is loaded: the desk only shows them. */

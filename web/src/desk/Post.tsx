@@ -7,9 +7,10 @@ import StarterKit from "@tiptap/starter-kit";
 import { useRef } from "react";
 import { useTypingControl } from "../typing/useTypingControl";
 import { useTypingEditor } from "../typing/useTypingEditor";
-import { deskPlace as place } from "./desk";
+import { deskPlace as place } from "../words/deskApps";
 import { DeskWindow } from "./DeskWindow";
 import { useKept } from "./useKept";
+import "../ui/richText.css";
 
 /** Rich mail: To, Subject, and a formatted text. */
 export function Post() {

@@ -1,8 +1,8 @@
 import { App } from "antd";
 import { useCallback, useEffect, useState } from "react";
-import { openGather, recordedName } from "../gather/gathering";
+import { openGather, recordedName } from "../gather";
 import { typingSession } from "../typing/TypingSession";
-import { deskPlace } from "./desk";
+import { deskPlace } from "../words/deskApps";
 import { onToggleRecording } from "./recording";
 
 /** Records what is typed on the desk into a new snippet. */

@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from "react";
-import { readKept } from "../browserStore";
+import { readKept } from "../ui/browserStore";
 
 /** Something that a snippet opened. */
 export interface OpenedThing {

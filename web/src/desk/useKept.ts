@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from "react";
-import { readKept } from "../browserStore";
+import { readKept } from "../ui/browserStore";
 
 const prefix = "dash-sprout.desk.";
 const writeMs = 300;

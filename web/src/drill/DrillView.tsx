@@ -4,7 +4,8 @@ import { useEffect, useEffectEvent, useLayoutEffect, useRef, useState } from "re
 import { Link } from "react-router";
 import { api, unwrap, type Drill } from "../api/client";
 import { queryClient } from "../api/queries";
-import { typingSession, type Decided } from "../typing/TypingSession";
+import { typingSession } from "../typing/TypingSession";
+import type { Decided } from "../typing/told";
 import { useTypingControl } from "../typing/useTypingControl";
 import { begun, drillMinutes, next, timeLeft, type DrillEvent, type Drilling } from "./drill";
 import "./drill.css";

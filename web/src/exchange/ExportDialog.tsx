@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Checkbox, Radio } from "antd";
 import { useState } from "react";
 import { api, unwrap } from "../api/client";
-import { Dialog } from "../frame/Dialog";
-import { exportAddress, fileFormats, type FileFormat } from "./exporting";
+import { Dialog } from "../ui/Dialog";
+import { exportAddress, fileFormats, type FileFormat } from "../items/exporting";
 
 interface Props {
   /** Libraries, folders and snippets; none for all there are. */

@@ -1,7 +1,8 @@
 import type { ImportPreview } from "../api/client";
-import { Grade } from "../safety/Grade";
-import { overlapVerbs } from "../safety/safetyWords";
+import { Grade } from "../words/Grade";
+import { overlapVerbs } from "../words/safetyWords";
 import { fates } from "./importing";
+import "../ui/listPreview.css";
 
 const some = (count: number, words: string) => (count === 0 ? [] : [`${count} ${words}`]);
 

@@ -1,7 +1,7 @@
 import { Checkbox, Input, Select } from "antd";
 import type { Import, ImportOptions } from "../api/client";
 import { useLibraries } from "../api/queries";
-import { placesOf } from "../gather/places";
+import { placesOf } from "../items/places";
 import { kinds, sameNames, separators, withColumn } from "./importing";
 
 interface Props {

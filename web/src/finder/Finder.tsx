@@ -2,12 +2,12 @@ import { useQuery } from "@tanstack/react-query";
 import { App } from "antd";
 import { useEffect, useRef, useState, type KeyboardEvent } from "react";
 import { api, unwrap, type Found } from "../api/client";
-import { shownHtml } from "../bodies/marks";
-import { Dialog } from "../frame/Dialog";
+import { shownHtml } from "../typing/marks";
+import { Dialog } from "../ui/Dialog";
 import { typingSession } from "../typing/TypingSession";
 import type { FinderOrigin } from "./finderOrigin";
 import { pageClipboard } from "../typing/pageClipboard";
-import "../bodies/bodies.css";
+import "../ui/richText.css";
 import "./finder.css";
 
 /** Finds a snippet by name, abbreviation or content, and puts it in where the caret was. */

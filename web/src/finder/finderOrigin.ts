@@ -1,4 +1,5 @@
-import { typingSession, type Field } from "../typing/TypingSession";
+import { typingSession } from "../typing/TypingSession";
+import type { Field } from "../typing/told";
 
 /** The field where the finder was opened, and what was selected there. */
 export interface FinderOrigin {

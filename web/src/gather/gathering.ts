@@ -1,4 +1,4 @@
-import { shortened } from "../typing/graphemes";
+import { shortened } from "../words/graphemes";
 /** What a gathered snippet begins with. */
 export interface GatherStart {
   name?: string;

@@ -1,13 +1,13 @@
 import { useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { useRef, useState } from "react";
-import { FileInput } from "../frame/FileInput";
+import { FileInput } from "../ui/FileInput";
 import { ApiError, api, unwrap, type Backup } from "../api/client";
 import { keys, queryClient } from "../api/queries";
-import { toast } from "../frame/toasts";
-import { attempt } from "../libraries/useLibraryActions";
-import { moment, reasons, size } from "./historyWords";
-import { undo } from "./undoing";
+import { toast } from "../ui/toasts";
+import { attempt } from "../items/useLibraryActions";
+import { moment, reasons, size } from "../words/historyWords";
+import { undo } from "../items/undoing";
 
 /** The backups: made by themselves, restored with one click, downloaded and brought in as one file. */
 export function BackupList() {

@@ -2,9 +2,9 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Popconfirm } from "antd";
 import { api, unwrap, type Binned } from "../api/client";
 import { keys } from "../api/queries";
-import { toast } from "../frame/toasts";
-import { attempt } from "../libraries/useLibraryActions";
-import { moment } from "./historyWords";
+import { toast } from "../ui/toasts";
+import { attempt } from "../items/useLibraryActions";
+import { moment } from "../words/historyWords";
 
 /** What was deleted: where it was and when, and the way back to that place. */
 export function BinList() {

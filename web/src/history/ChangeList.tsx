@@ -2,8 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { Button } from "antd";
 import { api, unwrap } from "../api/client";
 import { keys } from "../api/queries";
-import { moment } from "./historyWords";
-import { redo, turnOne, undo } from "./undoing";
+import { moment } from "../words/historyWords";
+import { redo, turnOne, undo } from "../items/undoing";
 
 /** The last hundred changes with what they did; each can be undone for itself, as long as nothing else stands against it. */
 export function ChangeList() {

@@ -4,7 +4,7 @@ import { BackupList } from "./BackupList";
 import { BinList } from "./BinList";
 import { ChangeList } from "./ChangeList";
 import { SetAsideList } from "./SetAsideList";
-import { useUndoKeys } from "./undoing";
+import { useUndoKeys } from "../items/undoing";
 import "./history.css";
 
 /** What was done, what was deleted, and the backups: everything that can be had back. */

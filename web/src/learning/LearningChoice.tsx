@@ -2,10 +2,10 @@ import { Button, Checkbox, Radio, Select } from "antd";
 import { useId, useState } from "react";
 import { api, unwrap, type LearningSettings } from "../api/client";
 import { keys, queryClient } from "../api/queries";
-import { useRefusal } from "../frame/useRefusal";
-import { ChordInput } from "../snippet/ChordInput";
-import { scopes } from "../snippet/ruleWords";
-import { ScopeApps } from "../snippet/ScopeApps";
+import { useRefusal } from "../ui/useRefusal";
+import { ChordInput } from "../ui/ChordInput";
+import { scopes } from "../words/ruleWords";
+import { ScopeApps } from "../rules/ScopeApps";
 import { keepChoices, takeKeys } from "./learningWords";
 
 const otherKey = "other";

@@ -3,9 +3,9 @@ import { Button, Input } from "antd";
 import { useMemo, useRef, useState } from "react";
 import { api, unwrap, type Learning, type Phrase } from "../api/client";
 import { keys, queryClient } from "../api/queries";
-import { toast } from "../frame/toasts";
-import { useSight } from "../libraries/useSight";
-import { appName } from "../snippet/ruleWords";
+import { toast } from "../ui/toasts";
+import { useSight } from "../ui/useSight";
+import { appName } from "../words/ruleWords";
 import { dayWords, phrasesWith, timesWords } from "./learningWords";
 
 const rowHeight = 34;

@@ -4,12 +4,12 @@ import { useId, useMemo, useState } from "react";
 import { Link } from "react-router";
 import { api, unwrap, type Sprout } from "../api/client";
 import { keys, librariesChanged, queryClient, useLibraries } from "../api/queries";
-import { toast } from "../frame/toasts";
-import { useRefusal } from "../frame/useRefusal";
-import { choosePlace, placesOf, rememberedPlace, rememberPlace } from "../gather/places";
-import { undo } from "../history/undoing";
-import { Grade } from "../safety/Grade";
-import { appName } from "../snippet/ruleWords";
+import { toast } from "../ui/toasts";
+import { useRefusal } from "../ui/useRefusal";
+import { choosePlace, placesOf, rememberedPlace, rememberPlace } from "../items/places";
+import { undo } from "../items/undoing";
+import { Grade } from "../words/Grade";
+import { appName } from "../words/ruleWords";
 import { sproutText, timesWords } from "./learningWords";
 
 const sproutsKey = [...keys.learning, "sprouts"];

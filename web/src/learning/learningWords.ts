@@ -1,5 +1,5 @@
 import type { LearningSettings, Phrase, Sprout } from "../api/client";
-import { appName } from "../snippet/ruleWords";
+import { appName } from "../words/ruleWords";
 
 /** For how long a phrase is remembered that is not typed any more. */
 export const keepChoices: readonly { days: number; label: string }[] = [

@@ -2,10 +2,10 @@ import { Button, Select } from "antd";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, unwrap, type ManyRules } from "../api/client";
-import { Dialog } from "../frame/Dialog";
-import { ClosingKeys } from "../snippet/ClosingKeys";
-import { defaultClosingKeys, deliveries, leftEdges, letterCases, scopes, timings } from "../snippet/ruleWords";
-import { ScopeApps } from "../snippet/ScopeApps";
+import { Dialog } from "../ui/Dialog";
+import { ClosingKeys } from "../rules/ClosingKeys";
+import { defaultClosingKeys, deliveries, leftEdges, letterCases, scopes, timings } from "../words/ruleWords";
+import { ScopeApps } from "../rules/ScopeApps";
 
 type Edit = Omit<ManyRules, "ids" | "libraryKeys"> & { libraryKeys?: boolean };
 

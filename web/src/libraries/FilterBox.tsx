@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useId, useRef, useState, type KeyboardEvent } from "react";
 import { api, unwrap } from "../api/client";
-import { useLater } from "../frame/useLater";
+import { useLater } from "../ui/useLater";
 
 interface Props {
   filter: string;

@@ -1,13 +1,13 @@
 import { lazy, Suspense, useCallback, useEffect, useRef, useState } from "react";
 import { Navigate } from "react-router";
 import type { TableRow } from "../api/client";
-import { acceptedFiles } from "../exchange/importing";
-import { FileInput } from "../frame/FileInput";
-import { Menu } from "../frame/Menu";
-import { useUndoKeys } from "../history/undoing";
+import { acceptedFiles } from "../exchange";
+import { FileInput } from "../ui/FileInput";
+import { Menu } from "../ui/Menu";
+import { useUndoKeys } from "../items/undoing";
 import { optionalColumns, useColumns } from "./columns";
 import { FilterBox } from "./FilterBox";
-import { forgetRow, lastRow, rememberRow } from "./lastRow";
+import { forgetRow, lastRow, rememberRow } from "../items/lastRow";
 import type { LibraryDialog } from "./LibraryDialogs";
 import { LibraryTable } from "./LibraryTable";
 import { nothingChosen, type Selection } from "./selection";
@@ -15,7 +15,7 @@ import { TableFoot } from "./TableFoot";
 import { useTableView } from "./tableView";
 import { TypingRow } from "./TypingRow";
 import { useIsEmpty } from "./useIsEmpty";
-import { useLibraryActions } from "./useLibraryActions";
+import { useLibraryActions } from "../items/useLibraryActions";
 import { usePlace } from "./usePlace";
 import "./libraries.css";
 

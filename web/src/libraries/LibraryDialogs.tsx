@@ -1,15 +1,14 @@
 import { Input } from "antd";
 import { useState } from "react";
-import { Dialog } from "../frame/Dialog";
-import { ExportDialog } from "../exchange/ExportDialog";
-import { ImportDialog } from "../exchange/ImportDialog";
+import { Dialog } from "../ui/Dialog";
+import { ExportDialog, ImportDialog } from "../exchange/parts";
 import type { FolderNode } from "../api/client";
 import { useLibraries } from "../api/queries";
 import { EditManyDialog } from "./EditManyDialog";
 import { ListDialog } from "./ListDialog";
 import { MoveDialog } from "./MoveDialog";
 import { FolderRules, LibraryRules } from "./PlaceRules";
-import type { useLibraryActions } from "./useLibraryActions";
+import type { useLibraryActions } from "../items/useLibraryActions";
 import { AntRoot } from "../theme/AntRoot";
 
 /** What is asked over the table. */

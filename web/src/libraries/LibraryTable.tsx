@@ -3,7 +3,7 @@ import { useNavigate } from "react-router";
 import type { TableRow } from "../api/client";
 import { columnsWith, widthsOf } from "./columns";
 import { filterBoxId } from "./FilterBox";
-import { rememberRow } from "./lastRow";
+import { rememberRow } from "../items/lastRow";
 import { RowCells } from "./RowCells";
 import { RowMenu, type RowActs, type RowMenuPlace } from "./RowMenu";
 import { fetchIds } from "./rowsQuery";
@@ -11,11 +11,11 @@ import { idsBetween, meantBy, nothingChosen, toggled, type Selection } from "./s
 import { TableHead } from "./TableHead";
 import type { useTableView } from "./tableView";
 import { typingRowId } from "./TypingRow";
-import type { useLibraryActions } from "./useLibraryActions";
+import type { useLibraryActions } from "../items/useLibraryActions";
 import { useRowDrag } from "./useRowDrag";
 import { useRowFocus } from "./useRowFocus";
 import { useRows } from "./useRows";
-import { useSight } from "./useSight";
+import { useSight } from "../ui/useSight";
 
 const rowHeight = 38;
 const headHeight = 33;

@@ -3,12 +3,12 @@ import { Button, Input } from "antd";
 import { useState } from "react";
 import { ApiError, api, unwrap, type ListLine } from "../api/client";
 import { librariesChanged } from "../api/queries";
-import { Dialog } from "../frame/Dialog";
-import { toast } from "../frame/toasts";
-import { useLater } from "../frame/useLater";
-import { nameOf } from "../gather/gathering";
-import { undo } from "../history/undoing";
-import "../exchange/exchange.css";
+import { Dialog } from "../ui/Dialog";
+import { toast } from "../ui/toasts";
+import { useLater } from "../ui/useLater";
+import { nameOf } from "../gather";
+import { undo } from "../items/undoing";
+import "../ui/listPreview.css";
 
 interface Props {
   place: { id: number; label: string } | null;

@@ -1,8 +1,8 @@
 import { Button } from "antd";
 import { useId, useState, type KeyboardEvent } from "react";
 import { useLibraries } from "../api/queries";
-import { Dialog } from "../frame/Dialog";
-import { placesOf, type SnippetPlace } from "../gather/places";
+import { Dialog } from "../ui/Dialog";
+import { placesOf, type SnippetPlace } from "../items/places";
 
 interface Props {
   many: number;

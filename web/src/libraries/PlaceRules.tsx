@@ -1,10 +1,10 @@
 import { Checkbox, Select } from "antd";
 import type { Defaults, FolderNode, LibraryNode } from "../api/client";
-import { Dialog } from "../frame/Dialog";
-import { ClosingKeys } from "../snippet/ClosingKeys";
-import { defaultClosingKeys, deliveries, leftEdges, letterCases, scopes, timings } from "../snippet/ruleWords";
-import { ScopeApps } from "../snippet/ScopeApps";
-import type { FolderChange, RulesChange } from "./useLibraryActions";
+import { Dialog } from "../ui/Dialog";
+import { ClosingKeys } from "../rules/ClosingKeys";
+import { defaultClosingKeys, deliveries, leftEdges, letterCases, scopes, timings } from "../words/ruleWords";
+import { ScopeApps } from "../rules/ScopeApps";
+import type { FolderChange, RulesChange } from "../items/useLibraryActions";
 
 interface Props<Place, Change> {
   place: Place | undefined;

@@ -1,9 +1,9 @@
 import type { MouseEvent, ReactNode } from "react";
 import type { TableRow, TriggerSketch } from "../api/client";
-import { moment } from "../history/historyWords";
-import { Grade } from "../safety/Grade";
-import { caseWords, scopeWords, timingWords } from "../snippet/ruleWords";
-import { TriggerTags } from "../snippet/TriggerTags";
+import { moment } from "../words/historyWords";
+import { Grade } from "../words/Grade";
+import { caseWords, scopeWords, timingWords } from "../words/ruleWords";
+import { TriggerTags } from "../rules/TriggerTags";
 import type { Column } from "./columns";
 
 interface Props {

@@ -1,4 +1,4 @@
-import { MenuList, type MenuItem } from "../frame/MenuList";
+import { MenuList, type MenuItem } from "../ui/MenuList";
 import type { TableRow } from "../api/client";
 
 /** Where the menu of a row was asked for. */

@@ -1,7 +1,7 @@
 import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from "react";
 import { ApiError, api, unwrap } from "../api/client";
 import { librariesChanged } from "../api/queries";
-import { nameOf } from "../gather/gathering";
+import { nameOf } from "../gather";
 
 interface Props {
   /** The library or folder in which it is added; null for the first library. */

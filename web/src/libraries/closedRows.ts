@@ -1,4 +1,4 @@
-import { readKept } from "../browserStore";
+import { readKept } from "../ui/browserStore";
 import { useCallback, useState } from "react";
 
 const key = "dash-sprout.closed-rows";

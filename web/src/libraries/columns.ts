@@ -1,5 +1,5 @@
 import { useCallback, useState } from "react";
-import { readKept } from "../browserStore";
+import { readKept } from "../ui/browserStore";
 
 /** A column of the table. */
 export interface Column {

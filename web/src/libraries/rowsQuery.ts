@@ -1,7 +1,7 @@
 import { api, unwrap, type Rows, type TableView } from "../api/client";
 import { keys, queryClient } from "../api/queries";
 import { readClosedRows } from "./closedRows";
-import { pageSize } from "./pages";
+import { pageSize } from "../ui/pages";
 import { treeOrder, viewOf } from "./tableView";
 
 export const fetchRows = (view: TableView, from: number, count: number, find: number | null): Promise<Rows> =>

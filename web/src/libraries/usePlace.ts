@@ -1,6 +1,6 @@
 import { useMemo } from "react";
 import { useLibraries } from "../api/queries";
-import { choosePlace, placesOf, type SnippetPlace } from "../gather/places";
+import { choosePlace, placesOf, type SnippetPlace } from "../items/places";
 
 /** A library or folder with the way to it; the first library when none is meant, null when there is none at all. */
 export function usePlace(id: number | undefined): SnippetPlace | null {

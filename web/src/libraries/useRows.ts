@@ -1,7 +1,7 @@
 import { useQueries } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Rows, TableRow, TableView } from "../api/client";
-import { pagesOf } from "./pages";
+import { pagesOf } from "../ui/pages";
 import { rowsQuery } from "./rowsQuery";
 
 /** The part of the table that is asked for: some pages of rows around what is in sight. */

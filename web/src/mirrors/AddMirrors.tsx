@@ -2,8 +2,8 @@ import { Button, Checkbox, Input } from "antd";
 import { useState } from "react";
 import { api, unwrap, type Mirror, type MirrorLook } from "../api/client";
 import { useLibraries } from "../api/queries";
-import { Dialog } from "../frame/Dialog";
-import { useRefusal } from "../frame/useRefusal";
+import { Dialog } from "../ui/Dialog";
+import { useRefusal } from "../ui/useRefusal";
 import { mirrorsAre } from "./mirrorsQuery";
 
 /** Chooses a folder, and what is to be mirrored there: libraries of this machine, and what lies there already. */

@@ -2,7 +2,7 @@ import { Button } from "antd";
 import { Link } from "react-router";
 import { api, unwrap, type Mirror, type MirrorConflict } from "../api/client";
 import { partWords } from "./mirrorWords";
-import "../snippet/snippet.css";
+import "../ui/BothSides.css";
 
 /** Parts that were changed on two machines at once: both stand side by side until somebody chooses. */
 export function MirrorConflicts({ mirror, act }: { mirror: Mirror; act: (answer: Promise<Mirror[]>) => void }) {

@@ -2,7 +2,7 @@ import { Button, Switch } from "antd";
 import { useEffect, useRef, useState } from "react";
 import { useLocation } from "react-router";
 import { api, unwrap, type Mirror } from "../api/client";
-import { toast } from "../frame/toasts";
+import { toast } from "../ui/toasts";
 import { AddMirrors } from "./AddMirrors";
 import { MirrorConflicts } from "./MirrorConflicts";
 import { inFolders, stateWords } from "./mirrorWords";

@@ -1,5 +1,5 @@
 import type { Mirror } from "../api/client";
-import { partTitles } from "../snippet/snippetParts";
+import { partTitles } from "../words/snippetParts";
 
 /** How a mirrored library and its file stand to each other, in a few words. */
 export function stateWords({ state, conflicts }: Pick<Mirror, "state" | "conflicts">): string {

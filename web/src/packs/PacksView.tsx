@@ -4,11 +4,11 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { api, unwrap, type Pack, type PackShelf } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
-import { LookDialog } from "../exchange/LookDialog";
-import { toast } from "../frame/toasts";
-import { useRefusal } from "../frame/useRefusal";
-import { rememberRow } from "../libraries/lastRow";
-import { undo } from "../history/undoing";
+import { LookDialog } from "../exchange/parts";
+import { toast } from "../ui/toasts";
+import { useRefusal } from "../ui/useRefusal";
+import { rememberRow } from "../items/lastRow";
+import { undo } from "../items/undoing";
 import { lookWords, packGroups } from "./packWords";
 import "./packs.css";
 

@@ -1,12 +1,12 @@
 import { App, Button, Progress } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
-import { FormPopover } from "../frame/FormPopover";
-import { editSnippet } from "../libraries/useLibraryActions";
+import { FormPopover } from "../ui/FormPopover";
+import { editSnippet } from "../items/useLibraryActions";
 import { api, unwrap, type Board, type Misfire } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
-import { Grade } from "./Grade";
-import { perTenThousand, ruleAddress } from "./safetyWords";
+import { Grade } from "../words/Grade";
+import { perTenThousand, ruleAddress } from "../words/safetyWords";
 import { Suggestions } from "./Suggestions";
 import { WordLists } from "./WordLists";
 

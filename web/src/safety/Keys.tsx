@@ -1,4 +1,5 @@
-import { keyLabel } from "../snippet/ruleWords";
+import { keyLabel } from "../words/ruleWords";
+import "./safety.css";
 
 /** Keys to press, one cap each, and the pauses between them. */
 export function Keys({ keys }: { keys: readonly unknown[] }) {

@@ -3,11 +3,11 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { api, unwrap, type Board, type Overlap } from "../api/client";
 import { keys, queryClient, useLibraries } from "../api/queries";
-import { toast } from "../frame/toasts";
-import { undo } from "../history/undoing";
-import { useLibraryActions } from "../libraries/useLibraryActions";
+import { toast } from "../ui/toasts";
+import { undo } from "../items/undoing";
+import { useLibraryActions } from "../items/useLibraryActions";
 import { OverlapSentence } from "./OverlapSentence";
-import { mendingRule, overlapKey, ruleAddress } from "./safetyWords";
+import { mendingRule, overlapKey, ruleAddress } from "../words/safetyWords";
 
 /** Every overlap with its witness and what can be done about it. */
 export function OverlapList({ board }: { board: Board }) {

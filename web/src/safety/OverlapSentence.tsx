@@ -2,8 +2,9 @@ import type { ReactNode } from "react";
 import { Link } from "react-router";
 import type { Overlap } from "../api/client";
 import { Keys } from "./Keys";
-import { overlapVerbs, ruleAddress } from "./safetyWords";
-import { shortened } from "../typing/graphemes";
+import { overlapVerbs, ruleAddress } from "../words/safetyWords";
+import { shortened } from "../words/graphemes";
+import "./safety.css";
 
 /** An overlap as a sentence, with the keys that show it. */
 export function OverlapSentence({ overlap, own }: { overlap: Overlap; own?: number }) {

@@ -1,10 +1,10 @@
 import { Button, Input, Select } from "antd";
 import { useRef, useState } from "react";
-import { FileInput } from "../frame/FileInput";
+import { FileInput } from "../ui/FileInput";
 import { api, unwrap, type Replayed } from "../api/client";
-import { applications } from "../snippet/ruleWords";
+import { applications } from "../words/ruleWords";
 import { TriggerLink } from "./OverlapSentence";
-import { perTenThousand } from "./safetyWords";
+import { perTenThousand } from "../words/safetyWords";
 
 const longest = 5 * 1024 * 1024;
 

@@ -1,7 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap, type TriggerDocument } from "../api/client";
-import { Grade } from "./Grade";
-import { suggestionWords } from "./safetyWords";
+import { Grade } from "../words/Grade";
+import { suggestionWords } from "../words/safetyWords";
+import "./Suggestions.css";
 
 interface Props {
   name: string;

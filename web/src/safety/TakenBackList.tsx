@@ -1,7 +1,7 @@
 import { App, Button } from "antd";
 import { api, unwrap, type Board } from "../api/client";
 import { keys, queryClient, useEngine } from "../api/queries";
-import { keyLabel } from "../snippet/ruleWords";
+import { keyLabel } from "../words/ruleWords";
 import { TriggerLink } from "./OverlapSentence";
 
 /** Misfires that really happened: firings that were taken back, the most often first. */

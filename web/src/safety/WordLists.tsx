@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Button, Select } from "antd";
 import { useRef, useState } from "react";
-import { Dialog } from "../frame/Dialog";
-import { FileInput } from "../frame/FileInput";
+import { Dialog } from "../ui/Dialog";
+import { FileInput } from "../ui/FileInput";
 import { ApiError, api, unwrap } from "../api/client";
 import { keys, queryClient } from "../api/queries";
 

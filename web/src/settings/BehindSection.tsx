@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { api, unwrap, type WorkAnswer } from "../api/client";
-import { moment } from "../history/historyWords";
+import { moment } from "../words/historyWords";
 
 const lookEveryMs = 5000;
 

@@ -2,8 +2,7 @@ import { Button } from "antd";
 import { useState } from "react";
 import { ApiError, api, unwrap, type ProgramChord } from "../api/client";
 import { keys, queryClient, useChords } from "../api/queries";
-import { ChordInput } from "../snippet/ChordInput";
-import "../snippet/snippet.css";
+import { ChordInput } from "../ui/ChordInput";
 
 /** The chords of the program: each can be another one, and a clash is said at once. */
 export function ChordsSection() {

@@ -2,11 +2,10 @@ import { Button, Checkbox, Input } from "antd";
 import { useState } from "react";
 import { api, unwrap, type KeySet } from "../api/client";
 import { keys, librariesChanged, queryClient, useKeySets } from "../api/queries";
-import { Dialog } from "../frame/Dialog";
-import { toast } from "../frame/toasts";
-import { useRefusal } from "../frame/useRefusal";
-import { KeyPresses } from "../snippet/KeyPresses";
-import "../snippet/snippet.css";
+import { Dialog } from "../ui/Dialog";
+import { toast } from "../ui/toasts";
+import { useRefusal } from "../ui/useRefusal";
+import { KeyPresses } from "../ui/KeyPresses";
 
 const newSet: KeySet = { name: "", keys: [], places: 0, fixed: false };
 

@@ -9,8 +9,8 @@ import {
   type SeenApp,
 } from "../api/client";
 import { keys, queryClient, useKeyboard } from "../api/queries";
-import { AppIcon } from "../snippet/AppIcon";
-import { ChordInput } from "../snippet/ChordInput";
+import { AppIcon } from "../ui/AppIcon";
+import { ChordInput } from "../ui/ChordInput";
 
 /** The link to the desktop's keyboard: whether it is there, what is wrong, and how text reaches each application. */
 export function KeyboardSection() {

@@ -1,12 +1,12 @@
 import { useQuery } from "@tanstack/react-query";
 import { App, Button, Checkbox, Select } from "antd";
 import { useRef } from "react";
-import { FileInput } from "../frame/FileInput";
+import { FileInput } from "../ui/FileInput";
 import { api, unwrap, type DateSettings } from "../api/client";
 import { queryClient } from "../api/queries";
 import { BehindSection } from "./BehindSection";
 import { ChordsSection } from "./ChordsSection";
-import { MirrorSection } from "../mirrors/MirrorSection";
+import { MirrorSection } from "../mirrors/parts";
 import { KeepingSection } from "./KeepingSection";
 import { KeySetsSection } from "./KeySetsSection";
 import { KeyboardSection } from "./KeyboardSection";

@@ -1,6 +1,6 @@
 import { useRef, type InputHTMLAttributes, type SelectHTMLAttributes, type TextareaHTMLAttributes } from "react";
 import { useTypingControl } from "../typing/useTypingControl";
-import { DateField } from "./DateField";
+import { DateField } from "../ui/DateField";
 import type { Question } from "./slipAnswers";
 import { slipSession } from "./slipSession";
 

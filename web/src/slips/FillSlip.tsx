@@ -1,10 +1,10 @@
 import { useCallback, useEffect, useEffectEvent, useLayoutEffect, useRef, useState, type KeyboardEvent } from "react";
 import { flushSync } from "react-dom";
 import type { Preview } from "../api/client";
-import { shownHtml } from "../bodies/marks";
-import { Dialog } from "../frame/Dialog";
-import { whenIdle } from "../frame/whenIdle";
-import type { OpenSlip } from "../typing/TypingSession";
+import { shownHtml } from "../typing/marks";
+import { Dialog } from "../ui/Dialog";
+import { whenIdle } from "../ui/whenIdle";
+import type { OpenSlip } from "../typing/told";
 import { AnswerField } from "./AnswerField";
 import { SlipRows } from "./SlipRows";
 import { slipSession } from "./slipSession";
@@ -21,7 +21,7 @@ import {
   type Question,
   type SlipAnswers,
 } from "./slipAnswers";
-import "../bodies/bodies.css";
+import "../ui/richText.css";
 import "./slips.css";
 
 // Who types into the first field at once has abbreviations there already.

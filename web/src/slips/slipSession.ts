@@ -1,4 +1,4 @@
-import { toast } from "../frame/toasts";
+import { toast } from "../ui/toasts";
 import { TypingSession } from "../typing/TypingSession";
 
 let session: TypingSession | undefined;

@@ -1,11 +1,11 @@
 import { Checkbox, Input, Radio } from "antd";
 import { useState, type ReactNode } from "react";
 import type { TriggerDocument } from "../api/client";
-import { FormPopover } from "../frame/FormPopover";
-import { ChordInput } from "./ChordInput";
-import { ClosingKeys } from "./ClosingKeys";
-import { ScopeApps } from "./ScopeApps";
-import { chosenRules, keyLabel, leftEdges, letterCases, scopes, scopeWords, timings } from "./ruleWords";
+import { FormPopover } from "../ui/FormPopover";
+import { ChordInput } from "../ui/ChordInput";
+import { ClosingKeys } from "../rules/ClosingKeys";
+import { ScopeApps } from "../rules/ScopeApps";
+import { chosenRules, keyLabel, leftEdges, letterCases, scopes, scopeWords, timings } from "../words/ruleWords";
 
 interface Props {
   trigger: TriggerDocument;

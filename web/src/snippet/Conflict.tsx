@@ -1,4 +1,5 @@
 import { Button } from "antd";
+import "../ui/BothSides.css";
 
 /** A part that was changed here and elsewhere: both stand side by side until one is chosen. */
 export function Conflict(props: { mine: string; theirs: string; onMine: () => void; onTheirs: () => void }) {

@@ -1,6 +1,6 @@
 import { Checkbox, Input, Select } from "antd";
 import type { SnippetDocument } from "../api/client";
-import { deliveries, linkWritings } from "./ruleWords";
+import { deliveries, linkWritings } from "../words/ruleWords";
 import { OwnTags } from "./OwnTags";
 
 /** How the text reaches the field, what stays on the clipboard, and how links are written where there are none. */

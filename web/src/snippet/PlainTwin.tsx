@@ -1,6 +1,6 @@
 import { Checkbox } from "antd";
 import type { SnippetDocument } from "../api/client";
-import { BodyEditor } from "../bodies/BodyEditor";
+import { BodyEditor } from "../bodies/parts";
 
 interface Props {
   snippet: SnippetDocument;

@@ -1,14 +1,11 @@
 import { Button } from "antd";
 import { useState } from "react";
-import { FormPopover } from "../frame/FormPopover";
+import { FormPopover } from "../ui/FormPopover";
 import type { DraftTrigger, TriggerDocument } from "../api/client";
-import { Grade } from "../safety/Grade";
-import { Keys } from "../safety/Keys";
-import { OverlapSentence, Shown } from "../safety/OverlapSentence";
-import { perTenThousand } from "../safety/safetyWords";
-import { Suggestions } from "../safety/Suggestions";
+import { Grade } from "../words/Grade";
+import { Keys, OverlapSentence, Shown, Suggestions } from "../safety/parts";
+import { perTenThousand } from "../words/safetyWords";
 import { ReasonText } from "../typing/TraceText";
-import "../safety/safety.css";
 
 interface Props {
   snippetId: number;

@@ -2,11 +2,10 @@ import { Button, Input } from "antd";
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { SnippetAnswer, SnippetDocument, TriggerDocument } from "../api/client";
-import { BodyEditor } from "../bodies/BodyEditor";
-import { wordsOf } from "../bodies/bodyWords";
-import { BodyRehearsal } from "../bodies/BodyRehearsal";
-import { byTouch, firstControl, isSomewhere } from "../frame/focus";
-import { useUndoKeys } from "../history/undoing";
+import { wordsOf } from "../bodies";
+import { BodyEditor, BodyRehearsal } from "../bodies/parts";
+import { byTouch, firstControl, isSomewhere } from "../ui/focus";
+import { useUndoKeys } from "../items/undoing";
 import { AnatomyStrip } from "./AnatomyStrip";
 import { Conflict } from "./Conflict";
 import { Delivery } from "./Delivery";
@@ -14,7 +13,7 @@ import { GroupOffer } from "./GroupOffer";
 import { HiddenText } from "./HiddenText";
 import { PlainTwin } from "./PlainTwin";
 import { Prospects } from "./Prospects";
-import { defaultClosingKeys, defaultEdge, newAbbreviation } from "./ruleWords";
+import { defaultClosingKeys, defaultEdge, newAbbreviation } from "../words/ruleWords";
 import { SaveMark } from "./SaveMark";
 import {
   bodyExchanged,

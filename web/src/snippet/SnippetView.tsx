@@ -3,7 +3,7 @@ import { useEffect, useState } from "react";
 import { Link, useLocation, useNavigate, useParams, useSearchParams } from "react-router";
 import { api, unwrap } from "../api/client";
 import { keys } from "../api/queries";
-import { rememberRow } from "../libraries/lastRow";
+import { rememberRow } from "../items/lastRow";
 import { newSnippet } from "./SnippetSaver";
 import { SnippetPage } from "./SnippetPage";
 import "./snippet.css";

@@ -4,12 +4,12 @@ import { Button } from "antd";
 import { useState } from "react";
 import { api, unwrap, type SnippetDocument, type Version } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
-import { wordsOf } from "../bodies/bodyWords";
-import { SideDialog } from "../frame/SideDialog";
-import { toast } from "../frame/toasts";
-import { moment, partWords } from "../history/historyWords";
+import { wordsOf } from "../bodies";
+import { SideDialog } from "../ui/SideDialog";
+import { toast } from "../ui/toasts";
+import { moment, partWords } from "../words/historyWords";
 import { HiddenText } from "./HiddenText";
-import { timingWords } from "./ruleWords";
+import { timingWords } from "../words/ruleWords";
 
 interface Props {
   id: number;

@@ -1,5 +1,5 @@
 import type { SnippetDocument } from "../api/client";
-import { paragraphsOf } from "../bodies/markup";
+import { paragraphsOf } from "../bodies";
 
 type Written = Pick<SnippetDocument, "body" | "text">;
 

@@ -1,6 +1,6 @@
-import { nameOf } from "../gather/gathering";
+import { nameOf } from "../gather";
 import type { SnippetAnswer, SnippetDocument, SnippetEdit, SnippetSaved, TriggerDocument } from "../api/client";
-import { partNames, snippetParts as parts, type PartName } from "./snippetParts";
+import { partNames, snippetParts as parts, type PartName } from "../words/snippetParts";
 
 /** A trigger on the page: as it is kept, and as it stands here. Null: not there. */
 export interface Slot {

@@ -1,4 +1,4 @@
-import { readKept } from "../browserStore";
+import { readKept } from "../ui/browserStore";
 import type { Unsaved } from "./saving";
 
 const prefix = "dash-sprout.unsaved.";

@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useMemo } from "react";
 import { api, unwrap, type SnippetDocument } from "../api/client";
-import { useLater } from "../frame/useLater";
+import { useLater } from "../ui/useLater";
 
 /** What the engine says of each trigger as it stands on the page; asked a moment after the last change. */
 export function useProspects(snippetId: number, snippet: SnippetDocument, typed: readonly string[]) {

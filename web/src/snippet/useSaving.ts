@@ -1,7 +1,7 @@
 import { useEffect, useState, useSyncExternalStore } from "react";
 import type { SnippetAnswer } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
-import { toast } from "../frame/toasts";
+import { toast } from "../ui/toasts";
 import { idOfNew, letGo, saverOf, type SnippetSaver } from "./SnippetSaver";
 
 /** A snippet has been saved. */

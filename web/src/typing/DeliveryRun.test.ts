@@ -3,7 +3,7 @@ import { beforeEach, expect, test } from "vitest";
 import type { Step } from "../api/client";
 import { DeliveryRun } from "./DeliveryRun";
 import type { FieldDriver } from "./FieldDriver";
-import type { Field } from "./TypingSession";
+import type { Field } from "./told";
 
 const step = (part: Partial<Step>): Step =>
   ({ kind: "press", count: null, plain: null, flow: null, key: null, ...part }) as Step;

@@ -1,7 +1,7 @@
 import type { Step } from "../api/client";
 import { pageClipboard } from "./pageClipboard";
 import { pressKey } from "./pressKey";
-import type { Field, Told } from "./TypingSession";
+import type { Field, Told } from "./told";
 
 const goToMs = 2000;
 

@@ -1,5 +1,5 @@
 import type { Flow } from "../api/client";
-import type { Chord } from "./keys";
+import type { Chord } from "../ui/keys";
 
 /** How a field is written to from outside: each kind of editor has one. Caret steps are the core's: see `Written` there. */
 export interface FieldDriver {

@@ -1,8 +1,8 @@
 import type { HubConnection } from "@microsoft/signalr";
 import type { EngineState, HostAnswer, KeyMessage, Preview, RecalledKey } from "../api/client";
-import { whenIdle } from "../frame/whenIdle";
+import { whenIdle } from "../ui/whenIdle";
 import type { Work } from "./hosting";
-import type { Field } from "./TypingSession";
+import type { Field } from "./told";
 
 /** The longest text of a selection or clipboard that the host takes, in UTF-16 units. */
 export const mostUnits = 1_000_000;

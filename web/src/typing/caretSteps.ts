@@ -1,6 +1,6 @@
 import type { ResolvedPos } from "@tiptap/pm/model";
 import { Selection } from "@tiptap/pm/state";
-import { graphemes } from "./graphemes";
+import { graphemes } from "../words/graphemes";
 
 /** What stands before a place in its line: pictures and breaks are one sign each. */
 const lineBefore = ($at: ResolvedPos): string => $at.parent.textBetween(0, $at.parentOffset, undefined, "\ufffc");

@@ -1,5 +1,5 @@
 import type { FieldDriver } from "./FieldDriver";
-import { graphemes } from "./graphemes";
+import { graphemes } from "../words/graphemes";
 
 const nothing = (): undefined => undefined;
 

@@ -2,11 +2,11 @@ import type { Editor } from "@tiptap/core";
 import { joinForward, selectNodeForward } from "@tiptap/pm/commands";
 import { DOMParser, type Node } from "@tiptap/pm/model";
 import { AllSelection, TextSelection, type Selection } from "@tiptap/pm/state";
-import { shownHtml } from "../bodies/marks";
+import { shownHtml } from "./marks";
 import { stepsBack } from "./caretSteps";
 import { insertFlow } from "./editorFlow";
 import type { FieldDriver } from "./FieldDriver";
-import { graphemes } from "./graphemes";
+import { graphemes } from "../words/graphemes";
 
 /** Writes to a TipTap editor. */
 export function editorDriver(editor: Editor): FieldDriver {

@@ -10,7 +10,7 @@ import { describe, expect, test } from "vitest";
 import type { Flow } from "../api/client";
 import { stepsBack } from "./caretSteps";
 import { insertFlow } from "./editorFlow";
-import { graphemes } from "./graphemes";
+import { graphemes } from "../words/graphemes";
 
 const schema = getSchema([
   StarterKit,

@@ -1,6 +1,6 @@
 import type { HostAnswer, Step } from "../api/client";
-import { graphemes } from "./graphemes";
-import { canPress, isText, isTyped } from "./keys";
+import { graphemes } from "../words/graphemes";
+import { canPress, isText, isTyped } from "../ui/keys";
 
 /** What the reducer must know of a field; it never touches one. */
 export interface FieldDescription {

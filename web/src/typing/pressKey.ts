@@ -1,5 +1,5 @@
 import { toEvent, type FieldDriver } from "./FieldDriver";
-import { chordOf, commands, isText, movesCaret, type Chord } from "./keys";
+import { chordOf, commands, isText, movesCaret, type Chord } from "../ui/keys";
 
 const tabbable =
   'input:not([disabled]), textarea:not([disabled]), select:not([disabled]), [contenteditable="true"], button:not([disabled]), a[href], [tabindex="0"]';

@@ -1,5 +1,5 @@
 import type { FieldDriver } from "./FieldDriver";
-import { graphemes, unitsOfLast } from "./graphemes";
+import { graphemes, unitsOfLast } from "../words/graphemes";
 
 type TextControl = HTMLInputElement | HTMLTextAreaElement;
 

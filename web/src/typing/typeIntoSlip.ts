@@ -1,5 +1,5 @@
 import { toEvent } from "./FieldDriver";
-import { chordOf } from "./keys";
+import { chordOf } from "../ui/keys";
 import { pressKey } from "./pressKey";
 import { textControlDriver } from "./textControlDriver";
 

@@ -1,5 +1,5 @@
 import type { RecalledKey } from "../api/client";
-import { isTyped } from "./keys";
+import { isTyped } from "../ui/keys";
 
 /** The text typed since the tail last began anew. */
 export function typedTail(keys: readonly RecalledKey[]): string {

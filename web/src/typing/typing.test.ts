@@ -1,6 +1,6 @@
 import { describe, expect, test } from "vitest";
-import { graphemes, shortened, unitsOfLast } from "./graphemes";
-import { keyName } from "./keys";
+import { graphemes, shortened, unitsOfLast } from "../words/graphemes";
+import { keyName } from "../ui/keys";
 
 describe("graphemes", () => {
   test.each([

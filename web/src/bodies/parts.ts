@@ -1,0 +1,3 @@
+/** What others build in. */
+export { BodyEditor } from "./BodyEditor";
+export { BodyRehearsal } from "./BodyRehearsal";

@@ -1,0 +1,2 @@
+/** What stands over other applications. */
+export const loadCompanion = () => import("./CompanionPage");

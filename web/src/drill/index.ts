@@ -1,0 +1,2 @@
+/** Practice with abbreviations. */
+export const loadDrill = () => import("./DrillView");

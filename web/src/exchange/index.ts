@@ -1,0 +1,2 @@
+/** Files in and out. */
+export { acceptedFiles } from "./importing";

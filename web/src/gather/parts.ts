@@ -1,0 +1,2 @@
+/** What others build in. */
+export { GatherForm } from "./Gather";

@@ -1,0 +1,2 @@
+/** What was changed, deleted and kept. */
+export const loadHistory = () => import("./HistoryView");

@@ -1,0 +1,2 @@
+/** What is learned of what one types. */
+export const loadSprouts = () => import("./SproutsView");

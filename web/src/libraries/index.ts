@@ -1,0 +1,3 @@
+/** The table of libraries, folders and snippets. */
+export { askForFirstRows } from "./rowsQuery";
+export const loadLibraries = () => import("./LibrariesView");

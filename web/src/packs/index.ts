@@ -1,0 +1,2 @@
+/** Libraries that come with the program. */
+export const loadPacks = () => import("./PacksView");

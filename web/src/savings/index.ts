@@ -1,0 +1,2 @@
+/** What snippets save. */
+export const loadSavings = () => import("./SavingsView");

@@ -1,0 +1,2 @@
+/** How the program behaves. */
+export const loadSettings = () => import("./SettingsView");

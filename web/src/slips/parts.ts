@@ -1,0 +1,3 @@
+/** What others build in. */
+export { FillSlip } from "./FillSlip";
+export { OpenTargets } from "./OpenQuestions";
