@@ -134,6 +134,8 @@ internal sealed class KeyPump(
             if (capture.Expects)
                 capture.Fence();
             capture.ExpectNothing();
+            // What came until the keyboards were given back is handled at once, before more is typed.
+            capture.Read();
         }
     }
 
@@ -225,6 +227,20 @@ internal sealed class KeyPump(
         blank = false;
     }
 
+    /// <summary>
+    /// A Caps Lock that was held back counts for what was typed behind it, whoever got that: the display has not heard
+    /// of it yet.
+    /// </summary>
+    private void TurnCapsAround(int from)
+    {
+        var turned = false;
+        foreach (var key in capture.Happened.Skip(from).OfType<CapturedKey>().Where(key => key.IsPress))
+            if (key.Held && !key.Repeats && reader.Layout.PlainSymbol(key.Keycode, 0) == Symbols.CapsLock)
+                turned = !turned;
+            else if (turned && key is { Held: false, IsInjected: false })
+                key.State = key.State with { Locked = key.State.Locked ^ Symbols.Lock };
+    }
+
     private bool IsSwallowed(CapturedKey key) => key.Repeats && key.Keycode == swallowed;
 
     private void Take(CapturedKey key)
@@ -243,6 +259,7 @@ internal sealed class KeyPump(
         var firstHeld = capture.Happened.FindIndex(one => one is CapturedKey { IsPress: true, Held: true });
         if (firstHeld < 0)
             return;
+        TurnCapsAround(firstHeld);
         var early = capture
             .Happened.Skip(firstHeld)
             .OfType<CapturedKey>()

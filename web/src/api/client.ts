@@ -1,5 +1,6 @@
 import createClient from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { send } from "./sending";
 
 type Schemas = components["schemas"];
 
@@ -112,7 +113,7 @@ export class ApiError extends Error {
   }
 }
 
-export const api = createClient<paths>({ baseUrl: "/" });
+export const api = createClient<paths>({ baseUrl: "/", fetch: send });
 
 /** The data of an answer; throws {@link ApiError} when there is none. */
 export async function unwrap<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
