@@ -3,8 +3,9 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
-using DashSprout.Store;
+using DashSprout.Documents;
+using DashSprout.Store.Data;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Bench;
 

@@ -5,7 +5,7 @@ using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Learning;
 using DashSprout.Core.Text;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Lists;
 
 namespace DashSprout.Bench;
 

@@ -2,7 +2,7 @@ using System.Diagnostics;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Safety;
 using DashSprout.Core.Triggers;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Lists;
 
 namespace DashSprout.Bench;
 

@@ -2,11 +2,12 @@ using System.Net;
 using System.Reflection;
 using System.Text.Json.Serialization;
 using System.Text.Json.Serialization.Metadata;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 using DashSprout.Server.Backups;
 using DashSprout.Server.Behind;
 using DashSprout.Server.Bodies;
 using DashSprout.Server.Data;
+using DashSprout.Server.Engine;
 using DashSprout.Server.Exchange;
 using DashSprout.Server.Finding;
 using DashSprout.Server.History;
@@ -17,13 +18,19 @@ using DashSprout.Server.Libraries;
 using DashSprout.Server.Live;
 using DashSprout.Server.Media;
 using DashSprout.Server.Mirrors;
+using DashSprout.Server.Notices;
 using DashSprout.Server.Packs;
 using DashSprout.Server.Rehearsals;
+using DashSprout.Server.Rows;
 using DashSprout.Server.Safety;
 using DashSprout.Server.Savings;
 using DashSprout.Server.Settings;
 using DashSprout.Server.Typing;
-using DashSprout.Store;
+using DashSprout.Server.Wiring;
+using DashSprout.Store.Data;
+using DashSprout.Store.Features;
+using DashSprout.Store.Files;
+using DashSprout.Store.Items;
 using Microsoft.AspNetCore.SignalR;
 using Serilog;
 using Serilog.Events;
@@ -225,13 +232,13 @@ if (Assembly.GetEntryAssembly()?.GetName().Name != "GetDocument.Insider")
 {
     try
     {
-        await Opening.Open(app.Services, options);
+        await StartUp.Open(app.Services, options);
     }
     catch (UnusableDataException exception)
     {
         await Console.Error.WriteLineAsync(exception.Message);
         await app.DisposeAsync();
-        return Opening.CannotStart;
+        return StartUp.CannotStart;
     }
 }
 
@@ -245,7 +252,7 @@ catch (IOException exception) when (exception.InnerException is Microsoft.AspNet
     await Console.Error.WriteLineAsync(
         $"Port {options.Port} is in use already. Stop what uses it, or choose another one with --port."
     );
-    return Opening.CannotStart;
+    return StartUp.CannotStart;
 }
 
 /// <summary>The program; visible so that tests can host it.</summary>

@@ -31,12 +31,45 @@ public sealed class ArchitectureTests
                     "Savings",
                 ]
             },
+            { "DashSprout.Exchange", ["Files", "Tables", "Prose", "Yaml", "Lists", "Pages"] },
+            { "DashSprout.Store", ["Files", "Data", "Items", "Features"] },
             { "DashSprout.Keyboard", ["Native", "Linking", "Services", "Accessibility", "X11"] },
+            {
+                "DashSprout.Server",
+                [
+                    "Hosting",
+                    "Behind",
+                    "Libraries",
+                    "Data",
+                    "Media",
+                    "Engine",
+                    "Live",
+                    "Settings",
+                    "History",
+                    "Backups",
+                    "Bodies",
+                    "Savings",
+                    "Safety",
+                    "Learning",
+                    "Typing",
+                    "Keyboard",
+                    "Exchange",
+                    "Mirrors",
+                    "Packs",
+                    "Finding",
+                    "Rehearsals",
+                    "Rows",
+                    "Notices",
+                    "Demo",
+                    "Wiring",
+                ]
+            },
         };
 
     private static readonly string[] Assemblies =
     [
         "DashSprout.Core",
+        "DashSprout.Documents",
         "DashSprout.Exchange",
         "DashSprout.Store",
         "DashSprout.Keyboard",
@@ -48,6 +81,7 @@ public sealed class ArchitectureTests
         "DashSprout.Core",
         new[]
         {
+            "DashSprout.Documents",
             "DashSprout.Exchange",
             "DashSprout.Store",
             "DashSprout.Server",
@@ -59,6 +93,18 @@ public sealed class ArchitectureTests
         }
     )]
     [InlineData(
+        "DashSprout.Documents",
+        new[]
+        {
+            "DashSprout.Exchange",
+            "DashSprout.Store",
+            "DashSprout.Server",
+            "Microsoft.AspNetCore",
+            "Dapper",
+            "YamlDotNet",
+        }
+    )]
+    [InlineData(
         "DashSprout.Exchange",
         new[] { "DashSprout.Store", "DashSprout.Server", "Microsoft.AspNetCore", "Dapper" }
     )]
@@ -66,6 +112,7 @@ public sealed class ArchitectureTests
         "DashSprout.Keyboard",
         new[]
         {
+            "DashSprout.Documents",
             "DashSprout.Exchange",
             "DashSprout.Store",
             "DashSprout.Server",
@@ -74,7 +121,7 @@ public sealed class ArchitectureTests
             "System.Net.Http",
         }
     )]
-    [InlineData("DashSprout.Store", new[] { "DashSprout.Server", "Microsoft.AspNetCore" })]
+    [InlineData("DashSprout.Store", new[] { "DashSprout.Exchange", "DashSprout.Server", "Microsoft.AspNetCore" })]
     public void Arrows_point_one_way(string assembly, string[] mayNotKnow)
     {
         _ = typeof(TypingEngine);

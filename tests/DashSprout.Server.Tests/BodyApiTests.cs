@@ -2,7 +2,7 @@ using System.Net;
 using System.Text.Json;
 using System.Text.Json.Nodes;
 using DashSprout.Core;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Lists;
 using DashSprout.Server.Typing;
 using Microsoft.AspNetCore.SignalR.Client;
 

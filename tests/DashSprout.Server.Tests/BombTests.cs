@@ -3,7 +3,7 @@ using System.Text;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 using DashSprout.Server.Exchange;
 
 namespace DashSprout.Server.Tests;

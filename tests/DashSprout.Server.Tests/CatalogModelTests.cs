@@ -4,7 +4,8 @@ using DashSprout.Core.Engine;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Items;
 using Microsoft.Extensions.Time.Testing;
 
 namespace DashSprout.Server.Tests;

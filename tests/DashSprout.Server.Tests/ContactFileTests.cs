@@ -1,7 +1,9 @@
 using System.Text;
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Files;
+using DashSprout.Exchange.Lists;
+using DashSprout.Exchange.Prose;
 
 namespace DashSprout.Server.Tests;
 

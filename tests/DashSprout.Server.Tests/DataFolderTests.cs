@@ -1,5 +1,7 @@
 using Dapper;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Files;
+using DashSprout.Store.Items;
 using Microsoft.Data.Sqlite;
 
 namespace DashSprout.Server.Tests;

@@ -1,6 +1,7 @@
 using DashSprout.Core;
 using DashSprout.Core.Safety;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Lists;
+using DashSprout.Exchange.Prose;
 
 namespace DashSprout.Server.Tests;
 

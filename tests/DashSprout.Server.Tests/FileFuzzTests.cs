@@ -3,7 +3,10 @@ using CsCheck;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
+using DashSprout.Exchange.Lists;
+using DashSprout.Exchange.Tables;
+using DashSprout.Exchange.Yaml;
 using DashSprout.Server.Exchange;
 
 namespace DashSprout.Server.Tests;

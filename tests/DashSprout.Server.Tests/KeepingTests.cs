@@ -2,7 +2,8 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Items;
 using Microsoft.Extensions.Time.Testing;
 
 namespace DashSprout.Server.Tests;

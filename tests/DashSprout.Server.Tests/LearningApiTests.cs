@@ -4,7 +4,7 @@ using System.Text;
 using System.Text.Json.Nodes;
 using CsCheck;
 using DashSprout.Core.Learning;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Lists;
 using static DashSprout.Server.Tests.TestServer;
 
 namespace DashSprout.Server.Tests;

@@ -5,7 +5,9 @@ using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Features;
+using DashSprout.Store.Items;
 using Microsoft.Data.Sqlite;
 
 namespace DashSprout.Server.Tests;

@@ -4,7 +4,7 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Pages;
 
 namespace DashSprout.Server.Tests;
 

@@ -1,4 +1,4 @@
-using DashSprout.Exchange;
+using DashSprout.Exchange.Files;
 
 namespace DashSprout.Server.Tests;
 

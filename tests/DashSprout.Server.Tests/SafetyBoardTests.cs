@@ -4,7 +4,9 @@ using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Safety;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Features;
+using DashSprout.Store.Items;
 using Microsoft.Extensions.Logging.Abstractions;
 
 namespace DashSprout.Server.Tests;

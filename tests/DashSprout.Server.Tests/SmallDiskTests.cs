@@ -109,7 +109,7 @@ public sealed class SmallDiskTests : IDisposable
     [InlineData(1, null)]
     public void What_the_disk_refuses_is_said_in_words(int code, string? words)
     {
-        var said = Store.StorageFault.Words(new Microsoft.Data.Sqlite.SqliteException("x", code), "/data");
+        var said = Store.Files.StorageFault.Words(new Microsoft.Data.Sqlite.SqliteException("x", code), "/data");
         if (words is null)
             Assert.Null(said);
         else

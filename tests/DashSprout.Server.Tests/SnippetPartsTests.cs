@@ -5,8 +5,10 @@ using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Mirroring;
 using DashSprout.Core.Triggers;
-using DashSprout.Exchange;
-using DashSprout.Store;
+using DashSprout.Documents;
+using DashSprout.Exchange.Tables;
+using DashSprout.Exchange.Yaml;
+using DashSprout.Store.Data;
 
 namespace DashSprout.Server.Tests;
 

@@ -5,7 +5,10 @@ using CsvHelper.Configuration;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
+using DashSprout.Exchange.Files;
+using DashSprout.Exchange.Tables;
+using DashSprout.Exchange.Yaml;
 
 namespace DashSprout.Server.Tests;
 

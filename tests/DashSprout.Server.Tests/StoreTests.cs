@@ -2,7 +2,9 @@ using Dapper;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Features;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Tests;
 

@@ -1,4 +1,5 @@
 using DashSprout.Server.Bodies;
+using DashSprout.Server.Engine;
 using DashSprout.Server.Typing;
 using Microsoft.AspNetCore.SignalR;
 using Microsoft.AspNetCore.SignalR.Client;

@@ -2,7 +2,8 @@ using System.Globalization;
 using DashSprout.Core;
 using DashSprout.Server.Data;
 using DashSprout.Server.Hosting;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Backups;
 

@@ -1,5 +1,6 @@
 using DashSprout.Server.Behind;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Backups;
 

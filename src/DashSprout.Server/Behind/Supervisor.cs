@@ -1,5 +1,5 @@
 using DashSprout.Core;
-using DashSprout.Store;
+using DashSprout.Store.Data;
 
 namespace DashSprout.Server.Behind;
 

@@ -1,5 +1,5 @@
 using System.Threading.Channels;
-using DashSprout.Store;
+using DashSprout.Store.Files;
 
 namespace DashSprout.Server.Behind;
 

@@ -6,7 +6,7 @@ using DashSprout.Core.Delivery;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Slips;
 using DashSprout.Core.Text;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 using DashSprout.Server.Settings;
 using NodaTime;
 using NodaTime.Text;
@@ -142,7 +142,7 @@ internal static class PreviewEndpoints
         });
 
         api.MapPost("/markdown", (MarkdownRequest request) =>
-            new MarkdownAnswer(DashSprout.Exchange.MarkdownText.ToHtml(request.Text))
+            new MarkdownAnswer(DashSprout.Exchange.Prose.MarkdownText.ToHtml(request.Text))
         );
 
         api.MapPost("/preview/parts", (PartsRequest request, Surroundings surroundings) =>

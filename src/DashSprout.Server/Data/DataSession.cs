@@ -1,5 +1,6 @@
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Data;
 
@@ -50,7 +51,9 @@ internal sealed class DataSession(BackupStore backups, Catalog catalog, IEnumera
                 catalog.Replace(nextId =>
                 {
                     before = backups.Make(BackupReason.BeforeRestore, clock.GetUtcNow());
-                    backups.Restore(name, nextId, (what, before, clock.GetUtcNow()));
+                    backups.Restore(name, nextId, file =>
+                        ChangeLog.Restored(file, what, before.Name, clock.GetUtcNow())
+                    );
                 });
             foreach (var one in all.Reverse())
             {

@@ -1,8 +1,9 @@
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Demo;
 

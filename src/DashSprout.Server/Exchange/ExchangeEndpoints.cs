@@ -1,10 +1,14 @@
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
+using DashSprout.Exchange.Pages;
+using DashSprout.Exchange.Tables;
+using DashSprout.Exchange.Yaml;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Items;
 using Microsoft.AspNetCore.Http.HttpResults;
 using Microsoft.AspNetCore.Mvc;
 

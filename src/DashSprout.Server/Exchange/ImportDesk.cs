@@ -3,12 +3,13 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Safety;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Files;
 using DashSprout.Server.Data;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Safety;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Exchange;
 

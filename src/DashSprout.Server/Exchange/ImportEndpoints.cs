@@ -1,5 +1,6 @@
 using DashSprout.Core;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Files;
+using DashSprout.Exchange.Prose;
 using DashSprout.Server.Hosting;
 
 namespace DashSprout.Server.Exchange;

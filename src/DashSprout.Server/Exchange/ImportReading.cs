@@ -1,7 +1,12 @@
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
+using DashSprout.Exchange.Files;
+using DashSprout.Exchange.Lists;
+using DashSprout.Exchange.Prose;
+using DashSprout.Exchange.Tables;
+using DashSprout.Exchange.Yaml;
 
 namespace DashSprout.Server.Exchange;
 

@@ -3,9 +3,9 @@ using DashSprout.Core.Finding;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Text;
 using DashSprout.Core.Triggers;
+using DashSprout.Server.Engine;
 using DashSprout.Server.Libraries;
-using DashSprout.Server.Typing;
-using DashSprout.Store;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Finding;
 

@@ -1,8 +1,8 @@
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.History;
 

@@ -1,6 +1,6 @@
 using DashSprout.Server.Data;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.History;
 

@@ -1,4 +1,4 @@
-using DashSprout.Store;
+using DashSprout.Store.Data;
 using Microsoft.AspNetCore.DataProtection;
 
 namespace DashSprout.Server.Hosting;

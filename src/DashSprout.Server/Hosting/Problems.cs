@@ -1,8 +1,9 @@
 using System.Text.Json;
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
-using DashSprout.Store;
+using DashSprout.Documents;
+using DashSprout.Store.Data;
+using DashSprout.Store.Files;
 using Microsoft.AspNetCore.Diagnostics;
 using Microsoft.AspNetCore.Mvc;
 

@@ -9,19 +9,6 @@ using Microsoft.AspNetCore.SignalR;
 
 namespace DashSprout.Server.Keyboard;
 
-/// <summary>What the companion window is to show.</summary>
-/// <param name="Number">Counts what is shown; the page answers with it.</param>
-/// <param name="Kind"><c>finder</c>, <c>gather</c>, <c>recorded</c>, <c>slip</c> or <c>open</c>.</param>
-/// <param name="Text">What the new snippet is made of: the text with <c>gather</c>, the body with
-/// <c>recorded</c>.</param>
-public sealed record CompanionMessage(
-    int Number,
-    string Kind,
-    string? Text,
-    SlipMessage? Slip,
-    IReadOnlyList<string>? Opens
-);
-
 /// <summary>
 /// The companion window's page, wherever it runs: told what to show, and asked again when it was loaded anew.
 /// </summary>

@@ -1,7 +1,7 @@
 using DashSprout.Core;
 using DashSprout.Keyboard.Linking;
 using DashSprout.Server.Data;
-using DashSprout.Store;
+using DashSprout.Store.Data;
 
 namespace DashSprout.Server.Keyboard;
 

@@ -2,10 +2,11 @@ using DashSprout.Core.Bodies;
 using DashSprout.Keyboard;
 using DashSprout.Keyboard.Linking;
 using DashSprout.Keyboard.Services;
+using DashSprout.Server.Engine;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Typing;
-using DashSprout.Store;
+using DashSprout.Store.Data;
 using Microsoft.AspNetCore.SignalR;
 
 namespace DashSprout.Server.Keyboard;

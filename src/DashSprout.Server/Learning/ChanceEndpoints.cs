@@ -3,8 +3,8 @@ using DashSprout.Core.Bodies;
 using DashSprout.Core.Learning;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
+using DashSprout.Server.Engine;
 using DashSprout.Server.Libraries;
-using DashSprout.Server.Typing;
 
 namespace DashSprout.Server.Learning;
 

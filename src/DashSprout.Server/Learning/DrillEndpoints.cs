@@ -4,10 +4,10 @@ using DashSprout.Core.Learning;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Slips;
 using DashSprout.Core.Triggers;
+using DashSprout.Server.Engine;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
-using DashSprout.Server.Typing;
-using DashSprout.Store;
+using DashSprout.Store.Features;
 
 namespace DashSprout.Server.Learning;
 

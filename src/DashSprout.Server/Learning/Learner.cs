@@ -5,12 +5,13 @@ using DashSprout.Core.Bodies;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Learning;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Lists;
 using DashSprout.Server.Behind;
 using DashSprout.Server.Data;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Features;
 
 namespace DashSprout.Server.Learning;
 

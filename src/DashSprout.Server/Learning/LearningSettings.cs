@@ -1,7 +1,7 @@
 using DashSprout.Core;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Learning;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 
 namespace DashSprout.Server.Learning;
 

@@ -1,5 +1,5 @@
 using DashSprout.Core.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Libraries;
 

@@ -1,7 +1,7 @@
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 
 namespace DashSprout.Server.Libraries;
 

@@ -1,7 +1,8 @@
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
-using DashSprout.Exchange;
+using DashSprout.Documents;
+using DashSprout.Exchange.Prose;
 
 namespace DashSprout.Server.Libraries;
 

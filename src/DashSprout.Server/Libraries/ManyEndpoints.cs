@@ -1,5 +1,5 @@
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 
 namespace DashSprout.Server.Libraries;
 

@@ -1,6 +1,6 @@
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 
 namespace DashSprout.Server.Libraries;
 

@@ -1,7 +1,7 @@
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 
 namespace DashSprout.Server.Libraries;
 

@@ -4,7 +4,8 @@ using System.Text.Json.Nodes;
 using DashSprout.Core.Bodies;
 using DashSprout.Server.Behind;
 using DashSprout.Server.Data;
-using DashSprout.Store;
+using DashSprout.Store.Features;
+using DashSprout.Store.Files;
 
 namespace DashSprout.Server.Live;
 

@@ -1,5 +1,5 @@
 using DashSprout.Core.Bodies;
-using DashSprout.Store;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Media;
 

@@ -2,8 +2,10 @@ using System.Text;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Mirroring;
-using DashSprout.Exchange;
-using DashSprout.Store;
+using DashSprout.Documents;
+using DashSprout.Exchange.Files;
+using DashSprout.Store.Data;
+using DashSprout.Store.Files;
 
 namespace DashSprout.Server.Mirrors;
 

@@ -1,12 +1,14 @@
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Mirroring;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Pages;
 using DashSprout.Server.Behind;
 using DashSprout.Server.Data;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Features;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Mirrors;
 

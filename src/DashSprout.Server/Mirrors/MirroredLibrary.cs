@@ -4,7 +4,10 @@ using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Mirroring;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Features;
+using DashSprout.Store.Files;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Mirrors;
 

@@ -2,12 +2,15 @@ using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Mirroring;
-using DashSprout.Exchange;
+using DashSprout.Documents;
+using DashSprout.Exchange.Files;
 using DashSprout.Server.Exchange;
 using DashSprout.Server.Hosting;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Features;
+using DashSprout.Store.Files;
 
 namespace DashSprout.Server.Packs;
 

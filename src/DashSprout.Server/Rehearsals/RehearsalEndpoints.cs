@@ -5,7 +5,7 @@ using DashSprout.Core.Delivery;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Rehearsals;
 using DashSprout.Core.Text;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 using DashSprout.Server.Bodies;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
@@ -75,7 +75,7 @@ internal static class RehearsalEndpoints
     public static void MapRehearsal(this IEndpointRouteBuilder api) =>
         api.MapPost(
             "/rehearsal",
-            (RehearsalRequest request, Catalog catalog, Surroundings surroundings, Typing.EngineSwitch engineSwitch) =>
+            (RehearsalRequest request, Catalog catalog, Surroundings surroundings, Engine.EngineSwitch engineSwitch) =>
             {
                 var context = PreviewEndpoints.Context(
                     new PreviewRequest(

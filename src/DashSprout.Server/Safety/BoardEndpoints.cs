@@ -3,10 +3,10 @@ using DashSprout.Core.Engine;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Safety;
 using DashSprout.Core.Triggers;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
-using DashSprout.Store;
+using DashSprout.Store.Features;
 
 namespace DashSprout.Server.Safety;
 

@@ -1,5 +1,5 @@
 using DashSprout.Core.Safety;
-using DashSprout.Store;
+using DashSprout.Store.Features;
 
 namespace DashSprout.Server.Safety;
 

@@ -3,7 +3,8 @@ using DashSprout.Core;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Rehearsals;
 using DashSprout.Core.Safety;
-using DashSprout.Exchange;
+using DashSprout.Documents;
+using DashSprout.Exchange.Lists;
 using DashSprout.Server.Libraries;
 
 namespace DashSprout.Server.Safety;

@@ -1,8 +1,9 @@
 using DashSprout.Core;
 using DashSprout.Core.Safety;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Lists;
 using DashSprout.Server.Data;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Features;
 
 namespace DashSprout.Server.Safety;
 

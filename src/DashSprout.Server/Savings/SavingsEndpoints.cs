@@ -4,7 +4,7 @@ using DashSprout.Core;
 using DashSprout.Core.Engine;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Savings;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Files;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Settings;
 

@@ -4,7 +4,7 @@ using DashSprout.Core.Savings;
 using DashSprout.Server.Behind;
 using DashSprout.Server.Data;
 using DashSprout.Server.Settings;
-using DashSprout.Store;
+using DashSprout.Store.Features;
 
 namespace DashSprout.Server.Savings;
 

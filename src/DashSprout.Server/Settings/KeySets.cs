@@ -2,7 +2,7 @@ using DashSprout.Core;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
 
 namespace DashSprout.Server.Settings;
 

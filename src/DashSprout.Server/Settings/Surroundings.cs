@@ -2,10 +2,11 @@ using System.Globalization;
 using DashSprout.Core;
 using DashSprout.Core.Bodies;
 using DashSprout.Core.Dates;
-using DashSprout.Exchange;
+using DashSprout.Exchange.Lists;
 using DashSprout.Server.Data;
 using DashSprout.Server.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Features;
 using NodaTime;
 
 namespace DashSprout.Server.Settings;
@@ -16,7 +17,7 @@ namespace DashSprout.Server.Settings;
 internal sealed class Surroundings(
     SettingStore settings,
     TurnStore turns,
-    Typing.EngineSwitch engineSwitch,
+    Engine.EngineSwitch engineSwitch,
     Live.LiveValues live,
     TimeProvider clock,
     Catalog catalog

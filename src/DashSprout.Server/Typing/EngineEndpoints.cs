@@ -1,13 +1,9 @@
 using DashSprout.Core.Engine;
+using DashSprout.Server.Engine;
 using DashSprout.Server.Libraries;
 using Microsoft.AspNetCore.SignalR;
 
 namespace DashSprout.Server.Typing;
-
-/// <summary>The engine's switch.</summary>
-/// <param name="ForMinutes">How long it rests; null until it is told to listen.</param>
-/// <param name="App">The application in which it rests or listens again; null for everywhere.</param>
-public sealed record EngineChange(bool Listening, int? ForMinutes = null, string? App = null);
 
 /// <summary>What was typed last.</summary>
 public sealed record NearestRequest(string Typed);

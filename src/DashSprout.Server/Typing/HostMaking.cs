@@ -3,11 +3,13 @@ using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Libraries;
 using DashSprout.Core.Triggers;
+using DashSprout.Server.Engine;
 using DashSprout.Server.Learning;
 using DashSprout.Server.Libraries;
 using DashSprout.Server.Savings;
 using DashSprout.Server.Settings;
-using DashSprout.Store;
+using DashSprout.Store.Features;
+using DashSprout.Store.Items;
 
 namespace DashSprout.Server.Typing;
 

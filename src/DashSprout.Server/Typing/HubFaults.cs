@@ -1,6 +1,7 @@
 using DashSprout.Core;
 using DashSprout.Core.Libraries;
-using DashSprout.Store;
+using DashSprout.Store.Data;
+using DashSprout.Store.Files;
 using Microsoft.AspNetCore.SignalR;
 
 namespace DashSprout.Server.Typing;

@@ -4,6 +4,7 @@ using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Text;
 using DashSprout.Server.Bodies;
+using DashSprout.Server.Engine;
 using DashSprout.Server.Libraries;
 using Microsoft.AspNetCore.SignalR;
 

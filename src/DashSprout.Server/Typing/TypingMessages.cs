@@ -4,7 +4,7 @@ using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Text;
 using DashSprout.Server.Bodies;
-using DashSprout.Server.Keyboard;
+using DashSprout.Server.Engine;
 
 namespace DashSprout.Server.Typing;
 
@@ -163,6 +163,19 @@ public sealed record EngineState(
     long? Until,
     IReadOnlyList<string> RestingApps,
     TypingSettings Settings
+);
+
+/// <summary>What the companion window is to show.</summary>
+/// <param name="Number">Counts what is shown; the page answers with it.</param>
+/// <param name="Kind"><c>finder</c>, <c>gather</c>, <c>recorded</c>, <c>slip</c> or <c>open</c>.</param>
+/// <param name="Text">What the new snippet is made of: the text with <c>gather</c>, the body with
+/// <c>recorded</c>.</param>
+public sealed record CompanionMessage(
+    int Number,
+    string Kind,
+    string? Text,
+    SlipMessage? Slip,
+    IReadOnlyList<string>? Opens
 );
 
 /// <summary>What the hub's methods take and give, so that the pages' types come from the API's document too.</summary>

@@ -4,7 +4,7 @@ using DashSprout.Core.Engine;
 using DashSprout.Core.Hosting;
 using DashSprout.Core.Learning;
 using DashSprout.Core.Libraries;
-using DashSprout.Exchange;
+using DashSprout.Documents;
 using DashSprout.Keyboard.Linking;
 
 namespace DashSprout.Keyboard.Tests.Desktop;

@@ -44,6 +44,9 @@ internal sealed class LinkedProgram : IDisposable
 
     public int Pid => process.Id;
 
+    /// <summary>Whether it has ended, and the display knows that.</summary>
+    public bool HasEnded => process.HasExited;
+
     /// <summary>What the program says of its link.</summary>
     public JsonElement State() => Client.GetFromJsonAsync<JsonElement>("/api/keyboard").GetAwaiter().GetResult();
 
