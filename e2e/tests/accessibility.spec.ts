@@ -5,13 +5,29 @@ import { expect, test } from "./program";
 
 test.describe.configure({ mode: "parallel" });
 
-const tags = ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa", "best-practice"];
+const everything = {
+  type: "tag" as const,
+  values: ["wcag2a", "wcag2aa", "wcag21aa", "wcag22aa", "best-practice"],
+};
+const colours = { type: "rule" as const, values: ["color-contrast", "link-in-text-block"] };
 
-/** WCAG 2.2 AA by axe, and what it counts as good practice of headings, lists, landmarks and names. */
-async function findings(page: Page): Promise<string[]> {
+/**
+ * WCAG 2.2 AA by axe, and what it counts as good practice of headings, lists, landmarks and names; in the dark theme what
+ * differs in it, the colours.
+ */
+async function expectNoFindings(page: Page): Promise<void> {
+  await page.emulateMedia({ colorScheme: "light" });
+  await expect(page.locator("html")).toHaveAttribute("data-theme", "light");
+  expect(await findings(page, everything), "in the light theme").toEqual([]);
+  await page.emulateMedia({ colorScheme: "dark" });
+  await expect(page.locator("html")).toHaveAttribute("data-theme", "dark");
+  expect(await findings(page, colours), "in the dark theme").toEqual([]);
+}
+
+async function findings(page: Page, runOnly: typeof everything | typeof colours): Promise<string[]> {
   // No view has frames, so that one run within the page sees everything; only what is wrong is told.
   const { violations } = await new AxeBuilder({ page })
-    .options({ runOnly: { type: "tag", values: tags }, resultTypes: ["violations"] })
+    .options({ runOnly, resultTypes: ["violations"] })
     .setLegacyMode()
     .analyze();
   expect(page.frames()).toHaveLength(1);
@@ -149,24 +165,20 @@ const overlays: Record<string, (page: Page) => Promise<void>> = {
   },
 };
 
-for (const theme of ["light", "dark"] as const) {
-  for (const [name, path, ready] of views)
-    test(`axe finds nothing on the ${name} view in the ${theme} theme`, async ({ page }) => {
-      await page.emulateMedia({ colorScheme: theme });
-      if (path.startsWith("/")) await page.goto(path);
-      else await openSnippet(page, path);
-      await page.locator(ready).first().waitFor();
-      await expect(page.getByRole("heading", { level: 1 })).toHaveCount(1);
-      expect(await findings(page)).toEqual([]);
-    });
+for (const [name, path, ready] of views)
+  test(`axe finds nothing on the ${name} view`, async ({ page }) => {
+    if (path.startsWith("/")) await page.goto(path);
+    else await openSnippet(page, path);
+    await page.locator(ready).first().waitFor();
+    await expect(page.getByRole("heading", { level: 1 })).toHaveCount(1);
+    await expectNoFindings(page);
+  });
 
-  for (const [name, open] of Object.entries(overlays))
-    test(`axe finds nothing with the ${name} open in the ${theme} theme`, async ({ page }) => {
-      await page.emulateMedia({ colorScheme: theme });
-      await open(page);
-      expect(await findings(page)).toEqual([]);
-    });
-}
+for (const [name, open] of Object.entries(overlays))
+  test(`axe finds nothing with the ${name} open`, async ({ page }) => {
+    await open(page);
+    await expectNoFindings(page);
+  });
 
 test("at 200 % nothing is lost: all is there and nothing scrolls sideways", async ({ page }) => {
   // 200 % of 1280 × 800 is what 640 × 400 shows.
