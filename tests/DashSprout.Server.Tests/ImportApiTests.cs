@@ -114,6 +114,7 @@ public sealed class ImportApiTests : IDisposable
         "“nam” is not known here"
     )]
     [InlineData("a.yaml", "a: [1, 2", "not well-formed YAML (line")]
+    [InlineData("a.yaml", "a:\n- : false\n", "A value is missing before this place.")]
     [InlineData("a.vcf", "hello", "BEGIN:VCARD is missing")]
     [InlineData("a.csv", "\n\n", "nothing in the file")]
     [InlineData("a.csv", "a\0b", "zero bytes")]

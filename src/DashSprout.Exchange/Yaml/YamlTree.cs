@@ -194,10 +194,16 @@ internal sealed class YamlTree
                     json.WriteEndArray();
                     at++;
                     break;
-                default:
-                    Text((Scalar)value, field);
+                case Scalar scalar:
+                    Text(scalar, field);
                     at++;
                     break;
+                default:
+                    // The parser tells of some broken texts that a mapping ends behind a name.
+                    throw Wrong(
+                        "A value is missing before this place. Add it, or put the name in quotation marks.",
+                        value.Start
+                    );
             }
         }
 
