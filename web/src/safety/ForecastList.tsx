@@ -50,7 +50,7 @@ export function ForecastList({ board }: { board: Board }) {
             <tr>
               <th scope="col">Trigger</th>
               <th scope="col">Grade</th>
-              <th scope="col">In 10 000 words</th>
+              <th scope="col">In 10&nbsp;000 words</th>
               <th scope="col">The words that set it off</th>
               <th scope="col">
                 <span className="visually-hidden">What can be done</span>

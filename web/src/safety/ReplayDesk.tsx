@@ -117,7 +117,7 @@ function Places({ answer }: { answer: Replayed }) {
           <summary>
             <TriggerLink {...group.trigger} />
             <span>
-              {group.count} × · {perTenThousand(group.per10kWords)} in 10 000 words here,{" "}
+              {group.count} × · {perTenThousand(group.per10kWords)} in 10&nbsp;000 words here,{" "}
               {group.forecast === null ? "no forecast" : `${perTenThousand(group.forecast)} forecast`}
             </span>
           </summary>

@@ -34,7 +34,7 @@ export function Prospects({ snippetId, name, trigger, at, prospects, hidden, typ
             <Grade grade={forecast.grade} />
             {forecast.per10kWords > 0 ? (
               <span className="soft">
-                goes off by accident {perTenThousand(forecast.per10kWords)} × in 10 000 words
+                goes off by accident {perTenThousand(forecast.per10kWords)} × in 10&nbsp;000 words
                 {forecast.words.length > 0 && (
                   <>
                     :{" "}

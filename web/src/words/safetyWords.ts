@@ -3,9 +3,9 @@ import type { Overlap } from "../api/client";
 /** What the grades mean, for somebody who sees them for the first time. */
 export const grades: Record<string, { name: string; long: string }> = {
   quiet: { name: "quiet", long: "less than once in 100 000 words" },
-  rare: { name: "rare", long: "less than once in 10 000 words" },
-  nagging: { name: "nagging", long: "up to ten times in 10 000 words" },
-  unusable: { name: "unusable", long: "ten times or more in 10 000 words" },
+  rare: { name: "rare", long: "less than once in 10\u00a0000 words" },
+  nagging: { name: "nagging", long: "up to ten times in 10\u00a0000 words" },
+  unusable: { name: "unusable", long: "ten times or more in 10\u00a0000 words" },
 };
 
 /** What the winner does to the loser. */
