@@ -1,3 +1,5 @@
+using System.Security.Cryptography;
+using System.Text;
 using System.Text.Json;
 using System.Text.RegularExpressions;
 using DashSprout.Core;
@@ -10,11 +12,17 @@ namespace DashSprout.Documents;
 /// <param name="Machines">How many states of it each machine has written that this one knows. Lines that do not change
 /// lie between the counts, so that a version control merges them.</param>
 /// <param name="Private">The keys of private snippets, of which nothing else is told.</param>
+/// <param name="Origins">Which state brought each folder and snippet to what it says, by key.</param>
 public sealed record MirrorDocument(
     string? Key = null,
     IReadOnlyDictionary<string, WrittenStates>? Machines = null,
-    IReadOnlyList<string>? Private = null
+    IReadOnlyList<string>? Private = null,
+    IReadOnlyDictionary<string, OriginDocument>? Origins = null
 );
+
+/// <summary>Where a folder or snippet comes from.</summary>
+/// <param name="Says">A digest of what it says: one that was changed by hand since comes from nowhere.</param>
+public sealed record OriginDocument(string Machine, int State, string Says);
 
 /// <summary>How many states of a library a machine has written.</summary>
 /// <param name="Mark">What the last of them is marked with.</param>
@@ -40,7 +48,8 @@ public static partial class MirrorFile
                 pair => pair.Key,
                 pair => new WrittenStates(pair.Value, state.States.MarkOf(pair.Key))
             ),
-            state.Library.Hidden.Count == 0 ? null : state.Library.Hidden
+            state.Library.Hidden.Count == 0 ? null : state.Library.Hidden,
+            state.Origins.Count == 0 ? null : Origins(state)
         );
         return JsonSerializer.Serialize(
                 new LibraryFile(
@@ -64,16 +73,16 @@ public static partial class MirrorFile
     {
         if (!HasMarks(text))
         {
-            var (key, states, library) = One(text, newKey);
-            return new MirrorContents(key, new MirrorState(states, library), null);
+            var (key, state) = One(text, newKey);
+            return new MirrorContents(key, state, null);
         }
         var (ours, theirs) = Sides(text);
-        var (ownKey, own, one) = InvalidInputException.Within("ours", () => One(ours, newKey));
-        var (_, _, other) = InvalidInputException.Within("theirs", () => One(theirs, newKey));
-        return new MirrorContents(ownKey, new MirrorState(own, one), other);
+        var (ownKey, own) = InvalidInputException.Within("ours", () => One(ours, newKey));
+        var (_, other) = InvalidInputException.Within("theirs", () => One(theirs, newKey));
+        return new MirrorContents(ownKey, own, other.Library);
     }
 
-    private static (string? Key, MachineStates States, SharedLibrary Library) One(string text, Func<string> newKey)
+    private static (string? Key, MirrorState State) One(string text, Func<string> newKey)
     {
         var file = LibraryFile.Parse(text);
         var library = SharedDocuments.Read(file, new(file.Mirror?.Private ?? []), _ => newKey());
@@ -82,8 +91,54 @@ public static partial class MirrorFile
             machines.Select(pair => KeyValuePair.Create(pair.Key, pair.Value.States)),
             machines.Where(pair => pair.Value.Mark is not null).ToDictionary(pair => pair.Key, pair => pair.Value.Mark!)
         );
-        return (file.Mirror?.Key, states, library);
+        var origins = file.Mirror?.Origins ?? new Dictionary<string, OriginDocument>();
+        return (
+            file.Mirror?.Key,
+            new MirrorState(states, library)
+            {
+                Origins = library
+                    .Entries.Where(entry =>
+                        origins.TryGetValue(entry.Key, out var origin)
+                        && origin is { Machine.Length: > 0, State: > 0 }
+                        && origin.Says == Digest(entry)
+                    )
+                    .ToDictionary(
+                        entry => entry.Key,
+                        entry => new Origin(origins[entry.Key].Machine, origins[entry.Key].State)
+                    ),
+            }
+        );
     }
+
+    private static Dictionary<string, OriginDocument> Origins(MirrorState state) =>
+        state
+            .Library.Entries.Where(entry => state.Origins.ContainsKey(entry.Key))
+            .ToDictionary(
+                entry => entry.Key,
+                entry =>
+                {
+                    var (machine, number) = state.Origins[entry.Key];
+                    return new OriginDocument(machine, number, Digest(entry));
+                }
+            );
+
+    /// <summary>What tells whether an entry says what it said, wherever it is written.</summary>
+    private static string Digest(SharedEntry entry)
+    {
+        var says = entry is SharedSnippet snippet
+            ? JsonSerializer.SerializeToUtf8Bytes(SnippetDocument.Of(snippet.Snippet).Shortened(), LibraryFile.Json)
+            : JsonSerializer.SerializeToUtf8Bytes(Folder((SharedFolder)entry), LibraryFile.Json);
+        return Convert.ToHexStringLower(SHA256.HashData([.. Encoding.UTF8.GetBytes($"{entry.Parent}\n"), .. says]))[
+            ..12
+        ];
+    }
+
+    private static FolderDocument Folder(SharedFolder folder) =>
+        new(
+            folder.Name,
+            Enabled: folder.Enabled,
+            Defaults: folder.Defaults is { } defaults ? DefaultsDocument.Of(defaults) : null
+        );
 
     /// <summary>
     /// Both sides of a text with conflict marks, as version controls write them: seven signs at a line's beginning.

@@ -1,7 +1,18 @@
 namespace DashSprout.Core.Mirroring;
 
 /// <summary>A state of a library that a file held, and which states it knows.</summary>
-public sealed record MirrorState(MachineStates States, SharedLibrary Library);
+public sealed record MirrorState(MachineStates States, SharedLibrary Library)
+{
+    /// <summary>Where each entry comes from, by key, where that is told; no part of what is compared.</summary>
+    public IReadOnlyDictionary<string, Origin> Origins { get; init; } = new Dictionary<string, Origin>();
+
+    /// <inheritdoc/>
+    public bool Equals(MirrorState? other) =>
+        other is not null && States.Equals(other.States) && Library == other.Library;
+
+    /// <inheritdoc/>
+    public override int GetHashCode() => HashCode.Combine(States, Library);
+}
 
 /// <summary>A file as it was found.</summary>
 /// <param name="Name">The name of a copy that a tool made; empty for the mirror file itself.</param>
@@ -12,7 +23,8 @@ public sealed record FoundMirror(string Name, MirrorState State, SharedLibrary? 
 /// <summary>What comes of it when a machine meets the files of a mirror folder.</summary>
 /// <param name="Here">What this machine is to hold.</param>
 /// <param name="Keys">New keys of things here, by the old ones: they are one with what others added.</param>
-/// <param name="Learned">The states to remember: of what was found, and of what is written.</param>
+/// <param name="Learned">The states to remember: of what was found, and of what is written. The last one is what the
+/// file holds then.</param>
 /// <param name="Write">What the mirror file is to hold; null when it is right as it is.</param>
 /// <param name="Beside">The other side of a conflict that somebody has to decide, to be kept as a copy.</param>
 /// <param name="Done">The names of copies that nobody needs any more.</param>
@@ -35,7 +47,8 @@ public sealed record MirrorMeeting(
     /// Meets the files of one library. Each is merged against the latest state that both knew, so that an old file
     /// brings nothing old back and one that lacks a change of this machine takes none away.
     /// </summary>
-    /// <param name="known">The states that are remembered.</param>
+    /// <param name="known">The states that are remembered; the last one is what the file held after the last
+    /// meeting.</param>
     /// <param name="files">The mirror file, and then copies of it that a file-synchronising tool made.</param>
     /// <param name="open">Conflicts that nobody has decided.</param>
     /// <param name="decided">Conflicts in which what is here is to hold.</param>
@@ -68,10 +81,24 @@ public sealed record MirrorMeeting(
             .SelectMany(file => file.State.Library.Entries.Select(entry => entry.Key).Concat(file.State.Library.Hidden))
             .Concat(proper.Other?.Entries.Select(entry => entry.Key) ?? [])
             .ToHashSet();
+        var heard = known.Aggregate(MachineStates.None, (all, state) => all.With(state.States));
+        var origins = new Origins(known is [.., var last] ? last : null, here);
+        var undecidedKeys = open.Concat(decided.Select(verdict => verdict.Conflict))
+            .Select(conflict => conflict.Key)
+            .ToHashSet();
         foreach (var side in sides)
         {
             var theirs = side.State.Library;
-            var before = side == marked ? Alike(proper) : MergeBase.Of(Before(met, side.State), theirs, here);
+            var before =
+                side == marked
+                    ? Alike(proper)
+                    : origins.Base(
+                        MergeBase.Of(Before(met, side.State), theirs, here),
+                        side.State,
+                        here,
+                        heard,
+                        undecidedKeys
+                    );
             foreach (var (old, key) in LibraryMerge.Adopted(before, theirs, here, elsewhere))
                 keys[old] = key;
             here = Renamed(here, keys);
@@ -88,6 +115,7 @@ public sealed record MirrorMeeting(
                 ];
             var undecided = Of(open);
             var merged = LibraryMerge.Of(before, theirs, here, undecided, outdated: !side.State.States.Knows(latest));
+            origins.Merged(here, side.State, merged.Here, heard);
             here = merged.Here;
             var left = merged
                 .Conflicts.Except(
@@ -99,9 +127,13 @@ public sealed record MirrorMeeting(
                 )
                 .ToList();
             conflicts.AddRange(left.Select(conflict => conflict with { Source = side.Name }));
+            undecidedKeys.UnionWith(merged.Conflicts.Select(conflict => conflict.Key));
             // A copy is known once nothing in it is undecided.
             if (side.Other is null && side != marked && (side.Name.Length == 0 || left.Count == 0))
+            {
                 met.Add(side.State);
+                heard = heard.With(side.State.States);
+            }
             notes.AddRange(merged.Notes);
         }
         var there = LibraryMerge.Outward(
@@ -126,29 +158,57 @@ public sealed record MirrorMeeting(
                 : null;
         var learned = met.Skip(known.Count).ToList();
         MirrorState? write = null;
+        var told = origins.Of(there, here);
+        // What was changed here and back again is told anew: whoever took in what it was meanwhile is to hear of it.
+        var again = there.Entries.Any(entry =>
+            proper.State.Origins.ContainsKey(entry.Key)
+            && !told.ContainsKey(entry.Key)
+            && !undecidedKeys.Contains(entry.Key)
+        );
         if (
             proper.Other is not null
             || done.Count > 0
+            || again
             || proper.State.Library.Outward() != there
             || states.Of(machine) == 0
         )
         {
             // A file may have been lost that this machine wrote: no number is given twice.
             var count = known.Select(state => state.States.Of(machine)).Append(states.Of(machine)).Max() + 1;
-            learned.Add(write = new MirrorState(states.With(machine, count, mark), there));
+            write = new MirrorState(states.With(machine, count, mark), there)
+            {
+                Origins = there.Entries.ToDictionary(
+                    entry => entry.Key,
+                    entry =>
+                        told.TryGetValue(entry.Key, out var origin) ? origin
+                        : undecidedKeys.Contains(entry.Key)
+                        && proper.State.Origins.TryGetValue(entry.Key, out var theirs)
+                        && proper.State.Library.Entries.Contains(entry)
+                            ? theirs
+                        : new Origin(machine, count)
+                ),
+            };
         }
+        learned.Remove(write ?? proper.State);
+        learned.Add(write ?? proper.State);
         return new MirrorMeeting(here, keys, learned, write, beside, done, conflicts, notes);
     }
 
+    /// <summary>The states to remember after a meeting, with what the file holds then as the last one.</summary>
+    public static IReadOnlyList<MirrorState> Remember(IReadOnlyList<MirrorState> known, MirrorMeeting meeting) =>
+        Thinned([.. known.Except(meeting.Learned), .. meeting.Learned]);
+
     /// <summary>
-    /// The states worth remembering: the latest ones, and for each other machine the latest that it knew when it last
+    /// The states worth remembering: the latest ones, the last one, and for each other machine the latest that it knew when it last
     /// wrote, since that is what it may go by. An older one than was known is no harm: it only leaves more to be
     /// decided by hand.
     /// </summary>
-    public static IReadOnlyList<MirrorState> Thinned(IReadOnlyList<MirrorState> known)
+    private static IReadOnlyList<MirrorState> Thinned(IReadOnlyList<MirrorState> known)
     {
         var latest = known.OrderByDescending(state => state.States.Sum).ToList();
         var kept = latest.Take(Remembered).ToHashSet(ReferenceEqualityComparer.Instance);
+        if (known.Count > 0)
+            kept.Add(known[^1]);
         foreach (var machine in latest.SelectMany(state => state.States.Written.Keys).Distinct())
         {
             var written = latest.Max(state => state.States.Of(machine));

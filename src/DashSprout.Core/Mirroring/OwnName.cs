@@ -25,8 +25,21 @@ public sealed record OwnName(string Machine, int Common)
     )
     {
         var common = files.Select(file => FirstOther(known, file.State.States) - 1 ?? Common).Append(Common).Min();
-        return [.. known.Select(state => state with { States = state.States.Parted(Machine, name, common) })];
+        return [.. known.Select(state => Parted(state, name, common))];
     }
+
+    private MirrorState Parted(MirrorState state, string name, int common) =>
+        state with
+        {
+            States = state.States.Parted(Machine, name, common),
+            Origins = state.Origins.ToDictionary(
+                pair => pair.Key,
+                pair =>
+                    pair.Value.Machine == Machine && pair.Value.State > common
+                        ? new Origin(name, state.States.Of(name) + pair.Value.State - common)
+                        : pair.Value
+            ),
+        };
 
     /// <summary>The number of a state that the file marks otherwise than this machine did; null when there is none.</summary>
     private int? FirstOther(IReadOnlyList<MirrorState> known, MachineStates file) =>

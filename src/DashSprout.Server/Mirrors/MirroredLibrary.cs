@@ -281,7 +281,7 @@ internal sealed class MirroredLibrary(
                     var (change, added) = Sharing.Change(now, library, meeting.Here, idOf, nextId);
                     foreach (var (key, id) in added)
                         SetKey(id, key);
-                    states = [.. MirrorMeeting.Thinned([.. own, .. meeting.Learned.Except(own)])];
+                    states = MirrorMeeting.Remember(own, meeting);
                     record = Settled(meeting);
                     return (change, store.Keeping(record, keysChanged ? Keys() : null, kept, states));
                 },
@@ -346,7 +346,7 @@ internal sealed class MirroredLibrary(
     /// </summary>
     private void Write(MirrorMeeting meeting, bool gone)
     {
-        if ((meeting.Write ?? (gone ? meeting.Learned[0] : null)) is { } write)
+        if ((meeting.Write ?? (gone ? meeting.Learned[^1] : null)) is { } write)
         {
             foreach (
                 var id in write

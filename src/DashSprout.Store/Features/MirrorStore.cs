@@ -149,7 +149,10 @@ public sealed class MirrorStore(Database database)
                     })
                 );
             }
-            foreach (var gone in known.Except(states))
+            // What the file holds is the last one, and is read as the last one again.
+            var isSame = states.Count > 0 && known.Count > 0 && ReferenceEquals(states[^1], known[^1]);
+            var staying = known.Intersect(isSame ? states : states.SkipLast(1)).ToList();
+            foreach (var gone in known.Except(staying))
                 connection.Execute(
                     "DELETE FROM mirror_state WHERE library_id = @LibraryId AND states = @States",
                     new { mirror.LibraryId, States = Text(gone.States) }
@@ -157,7 +160,7 @@ public sealed class MirrorStore(Database database)
             connection.Execute(
                 "INSERT INTO mirror_state (library_id, states, contents) VALUES (@LibraryId, @States, @Contents)",
                 states
-                    .Except(known)
+                    .Except(staying)
                     .Select(state => new
                     {
                         mirror.LibraryId,

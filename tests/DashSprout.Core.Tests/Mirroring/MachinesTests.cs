@@ -20,6 +20,65 @@ public sealed class MachinesTests
     public void They_agree_in_the_end_and_lose_nothing(int machines, bool losingWrites) =>
         Gen.Int.Positive.Sample(seed => new Play(new Random(seed), machines, losingWrites).Run(), iter: Depth.Of(250));
 
+    /// <summary>
+    /// One machine has missed a state between, and somebody else wrote by that one: only one of them changed the text.
+    /// </summary>
+    [Fact]
+    public void Who_missed_a_state_between_is_not_asked_about_what_only_one_changed()
+    {
+        var start = Library(("s", "v0"), ("o", "w0"));
+        var (writer, other, reader) = (new Machine("w", start), new Machine("o", start), new Machine("r", start));
+        var file = new MirrorState(MachineStates.None, start);
+        for (var round = 0; round < 2; round++)
+            foreach (var machine in (Machine[])[writer, other, reader])
+                file = machine.Sync([file]);
+
+        writer.Own = Library(("s", "v1"), ("o", "w0"));
+        file = writer.Sync([file]);
+        var between = other.Sync([file]);
+        writer.Own = Library(("s", "v2"), ("o", "w0"));
+        file = writer.Sync([file]);
+        reader.Sync([file]);
+        other.Own = Library(("s", "v1"), ("o", "w1"));
+        file = other.Sync([between]);
+
+        file = reader.Sync([file]);
+        Assert.Empty(reader.Open);
+        Assert.Equal(Library(("s", "v2"), ("o", "w1")), reader.Own);
+        foreach (var machine in (Machine[])[other, writer])
+        {
+            machine.Sync([file]);
+            Assert.Empty(machine.Open);
+            Assert.Equal(reader.Own, machine.Own);
+        }
+    }
+
+    /// <summary>What was changed and back again is an edit as well, and is never lost to one of meanwhile.</summary>
+    [Fact]
+    public void What_was_changed_back_is_not_lost()
+    {
+        var start = Library(("s", "x"), ("o", "w0"));
+        var (one, other) = (new Machine("1", start), new Machine("2", start));
+        var file = new MirrorState(MachineStates.None, start);
+        for (var round = 0; round < 2; round++)
+            file = other.Sync([one.Sync([file])]);
+        one.Own = Library(("s", "y"), ("o", "w0"));
+        file = other.Sync([one.Sync([file])]);
+        one.Own = Library(("s", "x"), ("o", "w0"));
+        other.Own = Library(("s", "z"), ("o", "w0"));
+        var theirs = other.Sync([file]);
+        one.Sync([file]);
+        one.Sync([theirs]);
+        Assert.Single(one.Open);
+    }
+
+    private static SharedLibrary Library(params (string Key, string Text)[] snippets) =>
+        new(
+            new SharedRoot("Berth desk", true, LibraryRules.Default),
+            new(snippets.Select(one => new SharedSnippet(one.Key, SharedLibrary.Top, Snippet(one.Key, one.Text)))),
+            EquatableList<string>.Empty
+        );
+
     private sealed class Machine(string name, SharedLibrary own)
     {
         public string Name => name;
@@ -42,7 +101,7 @@ public sealed class MachinesTests
             );
             (Own, Open, CopyDone) = (meeting.Here, [.. meeting.Conflicts], meeting.Done.Count > 0);
             Decided.RemoveWhere(verdict => verdict.Conflict.Source.Length == 0 || CopyDone);
-            Known = [.. MirrorMeeting.Thinned([.. Known, .. meeting.Learned])];
+            Known = [.. MirrorMeeting.Remember(Known, meeting)];
             return meeting.Write ?? files[0];
         }
     }
