@@ -68,6 +68,20 @@ public sealed class MachineStates : IEquatable<MachineStates>
             )
         );
 
+    /// <summary>
+    /// The same without the machines whose last state is marked otherwise by another: what goes by their names comes from
+    /// two machines, and nothing is certain of it.
+    /// </summary>
+    internal MachineStates AgreedWith(MachineStates other) =>
+        new(
+            written.Where(pair =>
+                other.Of(pair.Key) != pair.Value
+                || MarkOf(pair.Key) is not { } mark
+                || (other.MarkOf(pair.Key) ?? mark) == mark
+            ),
+            marks
+        );
+
     /// <summary>The same where a machine has another name for its states above a number.</summary>
     internal MachineStates Parted(string machine, string name, int common)
     {

@@ -43,12 +43,13 @@ internal sealed class Origins
     {
         if (before is null)
             return null;
+        var (hereHeard, theirHeard) = (heard.AgreedWith(theirs.States), theirs.States.AgreedWith(heard));
         var taken = new Dictionary<string, SharedEntry>();
         foreach (var entry in theirs.Library.Entries)
-            if (theirs.Origins.TryGetValue(entry.Key, out var origin) && origin.IsKnownTo(heard))
+            if (theirs.Origins.TryGetValue(entry.Key, out var origin) && origin.IsKnownTo(hereHeard))
                 taken[entry.Key] = entry;
         foreach (var entry in here.Entries)
-            if (ours.TryGetValue(entry.Key, out var origin) && origin.IsKnownTo(theirs.States))
+            if (ours.TryGetValue(entry.Key, out var origin) && origin.IsKnownTo(theirHeard))
                 taken.TryAdd(entry.Key, entry);
         foreach (var key in undecided)
             taken.Remove(key);
@@ -67,7 +68,7 @@ internal sealed class Origins
             if (
                 there.GetValueOrDefault(entry.Key) == entry
                 && theirs.Origins.TryGetValue(entry.Key, out var origin)
-                && !origin.IsKnownTo(heard)
+                && !origin.IsKnownTo(heard.AgreedWith(theirs.States))
             )
                 ours[entry.Key] = origin;
             else if (own.GetValueOrDefault(entry.Key) != entry)

@@ -72,6 +72,29 @@ public sealed class MachinesTests
         Assert.Single(one.Open);
     }
 
+    /// <summary>
+    /// Two machines that go by one name write at once: what the second wrote is taken in, and what the first wrote comes
+    /// again once it has found that there are two (<see cref="OwnName"/>).
+    /// </summary>
+    [Fact]
+    public void What_a_copy_of_a_machine_wrote_is_no_old_news()
+    {
+        var start = Library(("p", "p0"), ("q", "q0"));
+        var (one, copy, other) = (new Machine("a", start), new Machine("a", start), new Machine("b", start));
+        var file = new MirrorState(MachineStates.None, start);
+        for (var round = 0; round < 2; round++)
+            file = other.Sync([one.Sync([file])]);
+        copy.Take(one);
+        one.Own = Library(("p", "p1"), ("q", "q0"));
+        copy.Own = Library(("p", "p0"), ("q", "q1"));
+        var (theirs, others) = (one.Sync([file]), copy.Sync([file]));
+        Assert.Equal(theirs.States, others.States);
+
+        other.Sync([theirs]);
+        other.Sync([others]);
+        Assert.Contains(Library(("q", "q1")).Entries[0], other.Own.Entries);
+    }
+
     private static SharedLibrary Library(params (string Key, string Text)[] snippets) =>
         new(
             new SharedRoot("Berth desk", true, LibraryRules.Default),
@@ -88,6 +111,8 @@ public sealed class MachinesTests
         public HashSet<MirrorVerdict> Decided { get; } = [];
         public bool CopyDone { get; private set; }
 
+        public void Take(Machine other) => (Own, Known) = (other.Own, other.Known);
+
         public MirrorState Sync(IReadOnlyList<MirrorState> files)
         {
             var meeting = MirrorMeeting.Of(
@@ -97,7 +122,8 @@ public sealed class MachinesTests
                 Own,
                 Open,
                 Decided,
-                "other"
+                "other",
+                Guid.NewGuid().ToString()
             );
             (Own, Open, CopyDone) = (meeting.Here, [.. meeting.Conflicts], meeting.Done.Count > 0);
             Decided.RemoveWhere(verdict => verdict.Conflict.Source.Length == 0 || CopyDone);
