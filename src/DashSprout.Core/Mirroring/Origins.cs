@@ -64,11 +64,12 @@ internal sealed class Origins
             before.Entries.ToDictionary(entry => entry.Key),
             theirs.Library.Entries.ToDictionary(entry => entry.Key)
         );
+        var hereHeard = heard.AgreedWith(theirs.States);
         foreach (var entry in after.Entries)
             if (
                 there.GetValueOrDefault(entry.Key) == entry
                 && theirs.Origins.TryGetValue(entry.Key, out var origin)
-                && !origin.IsKnownTo(heard.AgreedWith(theirs.States))
+                && !origin.IsKnownTo(hereHeard)
             )
                 ours[entry.Key] = origin;
             else if (own.GetValueOrDefault(entry.Key) != entry)
