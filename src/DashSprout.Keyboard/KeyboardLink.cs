@@ -106,6 +106,19 @@ public sealed class KeyboardLink(LinkProgram program, Func<ICompanionBrowser?> b
         return told.Task.WaitAsync(Patience);
     }
 
+    /// <summary>
+    /// Done once everything is handled that had reached the display before; at once where nothing is linked.
+    /// </summary>
+    internal Task Settled()
+    {
+        var settled = new TaskCompletionSource(TaskCreationOptions.RunContinuationsAsynchronously);
+        if (loop is not { } now)
+            return Task.CompletedTask;
+        // What is posted is done before the keys of a turn are read: the second comes behind all of them.
+        now.Post(() => now.Post(settled.SetResult));
+        return settled.Task;
+    }
+
     private void Post(Action<LinkLoop> what)
     {
         if (loop is { } now)

@@ -95,7 +95,7 @@ public sealed class ExpandingTests
         Wait.Until("the first hotkey", () => desk.Ended.Count == 1);
         desk.Keyboard.Type(" y");
         desk.Keyboard.Chord("Shift_L", "Left");
-        Thread.Sleep(100);
+        desk.Desktop.Settle();
         desk.Keyboard.Chord("Control_L", "Alt_L", "q");
         Wait.Until("the second hotkey", () => desk.Ended.Count == 2);
         Assert.Equal("x Harbour office (y)", editor.Saved());
@@ -109,14 +109,14 @@ public sealed class ExpandingTests
         var editor = desk.Desktop.QtEditor();
         desk.Keyboard.Type("x yz");
         desk.Keyboard.Chord("Shift_L", "Left");
-        Thread.Sleep(100);
+        Wait.Until("the selected letter", () => desk.Desktop.Selected("primary") == "z");
         // Another program has selected something since: PRIMARY is not this window's any more.
         desk.Desktop.Start("xclip", "-selection", "primary", "-i", "note.txt");
-        Thread.Sleep(200);
+        Wait.Until("the other selection", () => desk.Desktop.Selected("primary") == "copied before");
         desk.Keyboard.Chord("Control_L", "Alt_L", "q");
         Wait.Until("the hotkey", () => desk.Ended.Count == 1);
         Assert.Equal("x y(z)", editor.Saved().TrimEnd('\n'));
-        Assert.Equal("copied before", desk.Desktop.Run("xclip", "-selection", "clipboard", "-o"));
+        Assert.Equal("copied before", desk.Desktop.Selected("clipboard"));
     }
 
     [Fact]
@@ -139,7 +139,7 @@ public sealed class ExpandingTests
         var editor = desk.Desktop.GtkEditor();
         desk.Keyboard.Type("a ;ln b ;cp");
         Assert.Equal("a one\ntwo\nthree b [what was copied before]", editor.Saved());
-        Assert.Equal("what was copied before", desk.Desktop.Run("xclip", "-selection", "clipboard", "-o"));
+        Assert.Equal("what was copied before", desk.Desktop.Selected("clipboard"));
     }
 
     [Fact]
@@ -203,7 +203,7 @@ public sealed class ExpandingTests
         var editor = desk.Desktop.GtkEditor();
         desk.Keyboard.Type("te");
         desk.Keyboard.Click(640, 300);
-        Thread.Sleep(50);
+        desk.Desktop.Settle();
         desk.Keyboard.Type("h x");
         Assert.Equal("teh x", editor.Saved());
     }

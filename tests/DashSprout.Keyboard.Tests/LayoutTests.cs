@@ -95,9 +95,7 @@ public sealed class LayoutTests
         var editor = desk.Desktop.GtkEditor();
         desk.Keyboard.Type("teh ");
         desk.Desktop.SetLayout("de");
-        desk.Keyboard.ReadLayout();
-        // The link reads the new keymap once it has been at rest for a moment.
-        Thread.Sleep(500);
+        desk.Desktop.SettleKeymap();
         desk.Keyboard.Type("äg ml teh x");
         Assert.Equal("the Größe office@gullhaven.example [€] {x} y~z the x", editor.Saved());
     }
@@ -107,16 +105,14 @@ public sealed class LayoutTests
     {
         using var desk = new LinkedDesktop(Snippets);
         desk.Desktop.SetLayout("us,de", null, "grp:menu_toggle");
-        desk.Keyboard.ReadLayout();
-        Thread.Sleep(500);
+        desk.Desktop.SettleKeymap();
         var editor = desk.Desktop.GtkEditor();
         desk.Keyboard.Type("teh ");
         // While text goes in, the switch would be the link's key and not the hand's.
         Wait.Until("the text", () => desk.Ended.Count == 1);
-        Thread.Sleep(100);
+        desk.Desktop.Settle();
         desk.Desktop.SwitchGroup();
         desk.Keyboard.Group = 1;
-        Thread.Sleep(100);
         desk.Keyboard.Type("äg teh x");
         Assert.Equal("the Größe the x", editor.Saved());
     }
@@ -129,17 +125,17 @@ public sealed class LayoutTests
         desk.Keyboard.Type("teh ");
         AtRest(1);
         Plugging.Plug(desk.Desktop.Display, false);
-        Thread.Sleep(200);
+        desk.Desktop.Settle();
         Plugging.Plug(desk.Desktop.Display, true);
-        Thread.Sleep(200);
+        desk.Desktop.Settle();
         desk.Keyboard.Type("ml teh ");
         AtRest(3);
         Plugging.AddSeat(desk.Desktop.Display);
-        Thread.Sleep(200);
+        desk.Desktop.Settle();
         desk.Keyboard.Type("teh ml ");
         AtRest(5);
         Plugging.RemoveSeat(desk.Desktop.Display);
-        Thread.Sleep(200);
+        desk.Desktop.Settle();
         desk.Keyboard.Chord("Control_L", "Alt_L", "y");
         Wait.Until("the hotkey", () => desk.Ended.Count == 6);
         desk.Keyboard.Type(" teh x");
@@ -151,7 +147,7 @@ public sealed class LayoutTests
         void AtRest(int ended)
         {
             Wait.Until("the texts", () => desk.Ended.Count == ended);
-            Thread.Sleep(500);
+            desk.Desktop.Settle();
         }
     }
 
@@ -180,9 +176,9 @@ public sealed class LayoutTests
 
         void Tap(string name)
         {
-            Thread.Sleep(80);
+            desk.Desktop.Settle();
             desk.Keyboard.Tap(name);
-            Thread.Sleep(80);
+            desk.Desktop.Settle();
         }
     }
 

@@ -22,11 +22,9 @@ public sealed class PastingTests
     {
         using var desk = new LinkedDesktop(Snippets);
         desk.Desktop.SetLayout("us,ru", null, "grp:menu_toggle");
-        desk.Keyboard.ReadLayout();
-        Thread.Sleep(500);
+        desk.Desktop.SettleKeymap();
         var editor = desk.Desktop.GtkEditor();
         desk.Desktop.SwitchGroup();
-        Thread.Sleep(200);
         desk.Keyboard.Group = 1;
         desk.Keyboard.Type("ад ");
         Wait.Until("the pasted text", () => desk.Ended.Count == 1);
@@ -51,7 +49,7 @@ public sealed class PastingTests
         Wait.Until("the text", () => desk.Ended.Count == 1);
         desk.Keyboard.Type(" x");
         Assert.Equal("one\ntwo x", editor.Saved());
-        Assert.Equal("copied before", desk.Desktop.Run("xclip", "-selection", "clipboard", "-o"));
+        Assert.Equal("copied before", desk.Desktop.Selected("clipboard"));
         Assert.Empty(desk.Said);
     }
 

@@ -20,7 +20,7 @@ public sealed class ProgramTests
         program.AwaitCompanion();
         desktop.Keyboard.Type("teh ");
         // Enter right behind a text that is still going in would stop it.
-        Thread.Sleep(500);
+        program.AwaitExpansions(1);
         for (var round = 0; round < 3; round++)
         {
             // Keys typed before the slip is there go into its first field.
@@ -28,6 +28,7 @@ public sealed class ProgramTests
             Shown(desktop, true);
             desktop.Keyboard.Type("Sea Holly\n3\n");
             desktop.Keyboard.Type("\n\n\n\n");
+            program.AwaitExpansions(2 + round);
             Shown(desktop, false);
             desktop.Keyboard.Type(" ");
         }
@@ -46,7 +47,9 @@ public sealed class ProgramTests
         var editor = desktop.GtkEditor();
         using var program = new LinkedProgram(desktop);
         program.AwaitCompanion();
-        desktop.Keyboard.Type("teh ;bcf");
+        desktop.Keyboard.Type("teh ");
+        program.AwaitExpansions(1);
+        desktop.Keyboard.Type(";bcf");
         Shown(desktop, true);
         desktop.Keyboard.Type("Mar");
         desktop.Keyboard.Tap("Escape");
@@ -64,9 +67,11 @@ public sealed class ProgramTests
         program.AwaitCompanion();
         desktop.Keyboard.Type("a ");
         desktop.Keyboard.Chord("Control_L", "Alt_L", "space");
+        Shown(desktop, true);
         // Enter belongs to what was typed before it, however fast.
         desktop.Keyboard.EveryMs = 20;
         desktop.Keyboard.Type("say again\n");
+        program.AwaitExpansions(1);
         Shown(desktop, false);
         desktop.Keyboard.Type(" b");
         Assert.Equal("a Say again, please. You came through broken. b", editor.Saved());
@@ -82,6 +87,7 @@ public sealed class ProgramTests
         desktop.Keyboard.Type("teh ;bcf");
         Wait.Until("the page in the usual browser", () => Asks(desktop.Windows.Active().Title));
         desktop.Keyboard.Type("Marram\nSea Holly\n3\n\n\n\n\n");
+        program.AwaitExpansions(2);
         Wait.Until("the editor again", () => desktop.Windows.ActiveId() == editor.Window.Id);
         desktop.Keyboard.Type("end");
         var text = editor.Saved();
@@ -96,6 +102,7 @@ public sealed class ProgramTests
         );
         editor.Activate();
         desktop.Keyboard.Type(" teh x");
+        program.AwaitExpansions(3);
         Assert.EndsWith("end ;bcf the x", editor.Saved(), StringComparison.Ordinal);
     }
 
@@ -136,6 +143,7 @@ public sealed class ProgramTests
         desktop.Keyboard.Tap("Escape");
         Shown(desktop, false);
         desktop.Keyboard.Type("teh end");
+        program.AwaitExpansions(1);
         Assert.Equal("the end", editor.Saved());
     }
 
@@ -148,7 +156,9 @@ public sealed class ProgramTests
         program.AwaitCompanion();
         desktop.Keyboard.Type("The pilot boards at the outer buoy.");
         desktop.Keyboard.Chord("Control_L", "a");
-        Thread.Sleep(100);
+        Wait.Until("the selection", () =>
+            desktop.Selected("primary").StartsWith("The pilot", StringComparison.Ordinal)
+        );
         desktop.Keyboard.Chord("Control_L", "Alt_L", "n");
         Shown(desktop, true);
         Thread.Sleep(500);
@@ -156,6 +166,7 @@ public sealed class ProgramTests
         Shown(desktop, false);
         desktop.Keyboard.Tap("End");
         desktop.Keyboard.Type("\ntpb ");
+        program.AwaitExpansions(1);
         var text = editor.Saved();
         Assert.Equal("The pilot boards at the outer buoy.\nThe pilot boards at the outer buoy. ", text);
         var state = await program.Client.GetFromJsonAsync<System.Text.Json.JsonElement>("/api/keyboard");
@@ -173,8 +184,8 @@ public sealed class ProgramTests
         desktop.Keyboard.Type("first ");
         Record();
         desktop.Keyboard.Type("Berth teh 7");
-        // A hand needs a moment from the last letter to a caret key, and to another window.
-        Thread.Sleep(300);
+        program.AwaitExpansions(1);
+        // A hand needs a moment from a caret key to another window.
         desktop.Keyboard.Tap("Home");
         Thread.Sleep(300);
         terminal.Activate();

@@ -18,7 +18,7 @@ internal sealed class FieldSightings : IFieldSight
     private const uint PasswordText = 40;
 
     /// <summary>How long the link waits for an application's answer, and how much text it asks for.</summary>
-    private const int AnswerMs = 30,
+    private const int AnswerMs = 100,
         MostCharacters = 40;
 
     /// <summary>

@@ -38,6 +38,12 @@ internal sealed class CapturedKey : Captured
 
     /// <summary>When it was read, in the program's own milliseconds.</summary>
     public long AtMs { get; } = Environment.TickCount64;
+
+    /// <summary>
+    /// When it happened, in the display's milliseconds, which go round after 49 days. How long a key was down is told by
+    /// these alone: a busy machine reads the end of a short press late.
+    /// </summary>
+    public uint DisplayMs { get; init; }
 }
 
 /// <summary>What a key press amounts to.</summary>
@@ -234,18 +240,19 @@ internal sealed unsafe class Capture
 
     private void TakeInput(int kind, byte* data)
     {
+        var displayMs = (uint)*(nuint*)(data + 40);
         var device = *(int*)(data + 48);
         var detail = *(int*)(data + 56);
         switch (kind)
         {
             case RawKeyPress or RawKeyRelease:
-                Raw(device, (byte)detail, kind == RawKeyPress);
+                Raw(device, (byte)detail, kind == RawKeyPress, displayMs);
                 return;
             case XiKeyPress or XiKeyRelease:
                 var flags = *(int*)(data + 120);
                 var mods = (uint*)(data + 168);
                 var state = new LayoutState(mods[0], mods[1], mods[2], mods[4], mods[5], mods[6]);
-                Grabbed(device, (byte)detail, kind == XiKeyPress, state, (flags & KeyRepeat) != 0);
+                Grabbed(device, (byte)detail, kind == XiKeyPress, state, (flags & KeyRepeat) != 0, displayMs);
                 return;
             case RawButtonPress:
                 happened.Add(new CapturedChange(DisplayChange.Button));
@@ -260,7 +267,7 @@ internal sealed unsafe class Capture
         }
     }
 
-    private void Raw(int device, byte keycode, bool isPress)
+    private void Raw(int device, byte keycode, bool isPress, uint displayMs)
     {
         if (device == InjectedKeyboard)
         {
@@ -292,6 +299,7 @@ internal sealed unsafe class Capture
                 IsPress = isPress,
                 State = State,
                 IsInjected = device == InjectedKeyboard,
+                DisplayMs = displayMs,
             }
         );
     }
@@ -300,7 +308,7 @@ internal sealed unsafe class Capture
     /// An event of a grab. A key that is grabbed by itself has been told raw just before; while a whole keyboard is
     /// grabbed there are no raw events of it.
     /// </summary>
-    private void Grabbed(int device, byte keycode, bool isPress, LayoutState state, bool repeats)
+    private void Grabbed(int device, byte keycode, bool isPress, LayoutState state, bool repeats, uint displayMs)
     {
         // One that came up before the keyboards were given back, and is read after: it counts for what was pressed again.
         if (!repeats && !isPress)
@@ -318,6 +326,7 @@ internal sealed unsafe class Capture
                     State = state,
                     Held = true,
                     Repeats = repeats,
+                    DisplayMs = displayMs,
                 }
             );
     }

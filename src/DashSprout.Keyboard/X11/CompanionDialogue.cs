@@ -130,7 +130,8 @@ internal sealed class CompanionDialogue(
             return;
         pump.WhileHeld(() =>
         {
-            window.Hide(pump.StillAtWork);
+            if (!window.Hide(pump.StillAtWork))
+                program.Say("The window you typed in did not come back to the front, so nothing more went in there.");
             Back();
             Driver.Take(answer());
         });

@@ -34,9 +34,10 @@ internal sealed unsafe class CompanionWindow(
     private const int Width = 780,
         Height = 500,
         ReadyMs = 150,
-        FocusMs = 1500,
+        FocusMs = 5000,
         BackMs = 400,
-        StartAgainMs = 3000,
+        LateMs = 5000,
+        StartAgainMs = 60_000,
         SettleMs = 500;
     private const nint Paper = 0xfbf8f1;
 
@@ -93,7 +94,7 @@ internal sealed unsafe class CompanionWindow(
         {
             if (Find() is { } found)
                 Adopt(found);
-            else if (Environment.TickCount64 - startedAt > StartAgainMs * 5)
+            else if (Environment.TickCount64 - startedAt > StartAgainMs)
                 Start();
             return;
         }
@@ -185,11 +186,11 @@ internal sealed unsafe class CompanionWindow(
         return new Showing.HasFocus();
     }
 
-    /// <summary>Hides it and gives the focus back to where it was.</summary>
-    public void Hide(Action waiting)
+    /// <summary>Hides it and gives the focus back to where it was; false when that window does not get it.</summary>
+    public bool Hide(Action waiting)
     {
         if (!IsShown)
-            return;
+            return true;
         IsShown = false;
         page.Clear();
         if (userWindow != 0)
@@ -197,15 +198,16 @@ internal sealed unsafe class CompanionWindow(
         if (window != 0)
             _ = XWithdrawWindow(connection.Display, window, 0);
         connection.Flush();
-        if (
-            Await(BackMs, waiting, () =>
-                (windows.Focused() == userFocus || windows.Of(windows.Focused()).Id == userWindow)
-                && windows.ActiveId() == userWindow
-            )
-        )
-            return;
+        if (Await(BackMs, waiting, IsBack))
+            return true;
+        // A window manager may have refused, or is just slow; the window may be gone.
         windows.Focus(userFocus);
+        return Await(LateMs, waiting, () => IsBack() || windows.Place(userWindow) is null) && IsBack();
     }
+
+    private bool IsBack() =>
+        (windows.Focused() == userFocus || windows.Of(windows.Focused()).Id == userWindow)
+        && windows.ActiveId() == userWindow;
 
     /// <summary>Hides it where the user has gone elsewhere by themselves.</summary>
     public void Drop()

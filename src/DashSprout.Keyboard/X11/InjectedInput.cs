@@ -12,7 +12,7 @@ internal sealed class InjectedInput(
     Action stillAtWork
 ) : IApplicationInput
 {
-    private const int ComesMs = 1000,
+    private const int ComesMs = 5000,
         LookMs = 5,
         WaitMs = 20;
     private static readonly Duration LongestWait = Duration.FromMinutes(1);

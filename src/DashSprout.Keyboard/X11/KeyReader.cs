@@ -18,7 +18,7 @@ internal sealed class KeyReader : IDisposable
     private readonly Composition composition = new();
     private readonly SpareKeys spareKeys;
     private readonly uint repeatDelayMs;
-    private (byte Keycode, long AtMs) last;
+    private (byte Keycode, uint DisplayMs) last;
     private long keymapAt;
 
     public KeyReader(XConnection connection, Capture capture, string? displayName)
@@ -67,17 +67,18 @@ internal sealed class KeyReader : IDisposable
     public void ForgetComposition() => composition.Reset();
 
     /// <summary>A key that types went down.</summary>
-    public void WentDown(CapturedKey key) => last = (key.Keycode, key.AtMs);
+    public void WentDown(CapturedKey key) => last = (key.Keycode, key.DisplayMs);
 
     /// <summary>
     /// Whether the last key was still down until now and for so long that the keyboard has repeated it, which nobody
     /// tells.
     /// </summary>
-    public bool HasRepeated(long now, byte? released = null)
+    /// <param name="now">Another key that goes down, or the last key's coming up.</param>
+    public bool HasRepeated(CapturedKey now)
     {
-        if (last.Keycode == 0 || repeatDelayMs == 0 || now - last.AtMs <= repeatDelayMs)
+        if (last.Keycode == 0 || repeatDelayMs == 0 || unchecked(now.DisplayMs - last.DisplayMs) <= repeatDelayMs)
             return false;
-        if (released is { } keycode ? keycode != last.Keycode : !capture.Down.Contains(last.Keycode))
+        if (now.IsPress ? !capture.Down.Contains(last.Keycode) : now.Keycode != last.Keycode)
             return false;
         last = default;
         return true;

@@ -293,7 +293,7 @@ internal sealed unsafe class LinkLoop : IDisposable
                 return;
             case CapturedKey { IsPress: false } up:
                 // The keyboard has repeated it, and nobody has told how often.
-                if (reader.HasRepeated(up.AtMs, up.Keycode))
+                if (reader.HasRepeated(up))
                     driver.Take(host.Click());
                 return;
             case CapturedKey key:
@@ -304,7 +304,7 @@ internal sealed unsafe class LinkLoop : IDisposable
 
     private void PassedKey(CapturedKey key)
     {
-        if (reader.HasRepeated(key.AtMs))
+        if (reader.HasRepeated(key))
             driver.Take(host.Click());
         var typed = reader.Typed(key);
         if (!typed.IsModifier)

@@ -142,6 +142,9 @@ internal sealed unsafe partial class HardwareKeyboard : IDisposable
         connection.Sync();
     }
 
+    /// <summary>Waits until the display has everything that was typed.</summary>
+    public void Sync() => connection.Sync();
+
     public void Dispose()
     {
         layout.Dispose();

@@ -61,6 +61,7 @@ internal sealed class LinkedDesktop : IDisposable
         };
         Link.Start();
         Wait.Until("the link", () => Link.State.IsLinked);
+        Desktop.Listeners.Add(Settle);
     }
 
     public VirtualDesktop Desktop { get; }
@@ -106,8 +107,16 @@ internal sealed class LinkedDesktop : IDisposable
                 .Distinct(),
         ];
 
+    private void Settle()
+    {
+        var settled = Link.Settled();
+        // One that ends meanwhile settles nothing any more.
+        Wait.Until("the link to have handled everything", () => settled.IsCompleted || !Link.State.IsLinked);
+    }
+
     public void Dispose()
     {
+        Desktop.Listeners.Remove(Settle);
         Link.Dispose();
         if (ownsDesktop)
             Desktop.Dispose();

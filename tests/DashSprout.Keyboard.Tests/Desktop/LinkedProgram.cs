@@ -9,6 +9,7 @@ namespace DashSprout.Keyboard.Tests.Desktop;
 internal sealed class LinkedProgram : IDisposable
 {
     private readonly Process process;
+    private readonly long before;
 
     /// <param name="linked">Whether its keyboard link is on.</param>
     public LinkedProgram(VirtualDesktop desktop, bool linked = true)
@@ -34,6 +35,7 @@ internal sealed class LinkedProgram : IDisposable
         Wait.Until("the program", () => Answers());
         if (linked)
             Wait.Until("the link", () => State().GetProperty("linked").GetBoolean());
+        before = Expansions();
     }
 
     public VirtualDesktop Desktop { get; }
@@ -54,6 +56,9 @@ internal sealed class LinkedProgram : IDisposable
     public void AwaitCompanion() =>
         Wait.Until("the companion window", () => State().GetProperty("companionReady").GetBoolean());
 
+    /// <summary>Waits until so many snippets have gone in since it began.</summary>
+    public void AwaitExpansions(int count) => Wait.Until($"expansion {count}", () => Expansions() - before >= count);
+
     /// <summary>Has the link check itself.</summary>
     public JsonElement Check()
     {
@@ -62,6 +67,16 @@ internal sealed class LinkedProgram : IDisposable
     }
 
     public void Dispose() => Client.Dispose();
+
+    /// <summary>How many snippets have gone in today and yesterday.</summary>
+    private long Expansions() =>
+        Client
+            .GetFromJsonAsync<JsonElement>("/api/savings?days=2")
+            .GetAwaiter()
+            .GetResult()
+            .GetProperty("total")
+            .GetProperty("expansions")
+            .GetInt64();
 
     /// <summary>Where dotnet is, since the program may look for others elsewhere.</summary>
     private static string DotnetPath() =>

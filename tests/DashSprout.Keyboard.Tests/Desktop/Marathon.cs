@@ -78,7 +78,7 @@ internal static class Marathon
         Wait.Until("the first key in the page", () =>
         {
             desk.Keyboard.Type("x");
-            Thread.Sleep(100);
+            desk.Desktop.Settle();
             return field.Text()?.Length > 0;
         });
         Empty(desk, field);
@@ -86,11 +86,9 @@ internal static class Marathon
         {
             desk.Keyboard.Type(line + Typed);
             var wanted = line + Expanded;
-            var clock = Stopwatch.StartNew();
-            while (field.Text() != wanted && clock.ElapsedMilliseconds < 1500)
-                Thread.Sleep(10);
-            if (field.Text() is var held && held != wanted)
-                wrong.Add($"“{held}” for “{wanted}”");
+            desk.Desktop.Settle();
+            if (!field.Comes(wanted))
+                wrong.Add($"“{field.Text()}” for “{wanted}”");
             Empty(desk, field);
         }
         return (all.Count * PerLine, wrong);
@@ -199,6 +197,20 @@ internal sealed class BrowserField
             return active.Title.StartsWith("held [", StringComparison.Ordinal);
         });
         return found;
+    }
+
+    /// <summary>Waits for what is to be in the field; false when something else stays there.</summary>
+    public bool Comes(string wanted)
+    {
+        for (var (last, since) = (Text(), Stopwatch.StartNew()); last != wanted; Thread.Sleep(10))
+        {
+            if (Text() is var now && now != last)
+                (last, since) = (now, Stopwatch.StartNew());
+            // What has not changed for so long is not on its way any more.
+            if (since.Elapsed > Patience.Longest / 6)
+                return false;
+        }
+        return true;
     }
 
     /// <summary>What the field holds; null when the page does not tell.</summary>

@@ -60,9 +60,13 @@ internal sealed partial class OfficeWriter
             desktop.Windows.Active() is { Title: var title }
             && title.Contains(Path.GetFileName(file), StringComparison.Ordinal)
         );
-        Thread.Sleep(1500);
-        open = new OpenApplication(desktop, process, desktop.Windows.Active(), file);
+        open = new OpenApplication(desktop, process, desktop.Windows.Active(), file) { IsWhole = IsWhole };
+        // Its window is there before it hears keys.
+        Wait.AtRest(process);
     }
+
+    /// <summary>It is written in pieces, and stays open.</summary>
+    private static bool IsWhole(string xml) => xml.TrimEnd().EndsWith("</office:document>", StringComparison.Ordinal);
 
     /// <summary>What the document holds once it has saved it.</summary>
     public string Saved()

@@ -13,11 +13,15 @@ internal sealed class VirtualDesktop : IDisposable
     private readonly List<Process> processes = [];
     private readonly bool tellsFields;
 
-    public VirtualDesktop(string layout = "us", string? variant = null, bool tellsFields = false)
+    /// <param name="repeats">
+    /// Whether a key that is held down repeats after the usual time. Elsewhere it does not: on a busy machine the hand of
+    /// a test may be held up with a key down.
+    /// </param>
+    public VirtualDesktop(string layout = "us", string? variant = null, bool tellsFields = false, bool repeats = false)
     {
         this.tellsFields = tellsFields;
         Folder = Directory.CreateTempSubdirectory("dash-sprout-desktop-").FullName;
-        Display = StartServer();
+        Display = StartServer(repeats ? "" : "-ardelay 600000");
         Bus = StartBus();
         // A display forgets everything when its last client leaves, so one is there first.
         Connection = XConnection.Open(Display);
@@ -44,6 +48,19 @@ internal sealed class VirtualDesktop : IDisposable
 
     public HardwareKeyboard Keyboard { get; }
 
+    /// <summary>Waits until those who hear this display's keys have handled what reached it.</summary>
+    public List<Action> Listeners { get; } = [];
+
+    /// <summary>
+    /// Waits until every key that was typed has been handled, as somebody does who sees the text before going on.
+    /// </summary>
+    public void Settle()
+    {
+        Keyboard.Sync();
+        foreach (var settled in Listeners)
+            settled();
+    }
+
     public void SetLayout(string layout, string? variant = null, string? options = null) =>
         Run(
             "setxkbmap",
@@ -60,6 +77,21 @@ internal sealed class VirtualDesktop : IDisposable
     {
         File.WriteAllText(Path.Combine(Folder, "note.txt"), text);
         Start("xclip", "-selection", "clipboard", "-i", "note.txt");
+        Wait.Until("the copied text", () => Selected("clipboard") == text);
+    }
+
+    /// <summary>What a selection holds: <c>clipboard</c> or <c>primary</c>.</summary>
+    public string Selected(string selection) => Run("xclip", "-selection", selection, "-o");
+
+    /// <summary>
+    /// Waits until a link has read a keymap that has just changed, which it does once it has been at rest for a moment.
+    /// </summary>
+    public void SettleKeymap()
+    {
+        Keyboard.ReadLayout();
+        Settle();
+        Thread.Sleep(100);
+        Settle();
     }
 
     /// <summary>Presses the Menu key that switches to the second of two layouts, until it is in force.</summary>
@@ -70,9 +102,9 @@ internal sealed class VirtualDesktop : IDisposable
         {
             Keyboard.Press(menu, true);
             Keyboard.Press(menu, false);
-            for (var looks = 0; looks < 50; looks++, Thread.Sleep(10))
-                if (Group() == 1)
-                    return;
+            Settle();
+            if (Group() == 1)
+                return;
         }
         throw new TimeoutException("The Menu key does not switch the layout.");
     }
@@ -164,11 +196,13 @@ internal sealed class VirtualDesktop : IDisposable
     {
         var file = Path.Combine(Folder, $"gtk4-{Guid.NewGuid():N}.txt");
         File.WriteAllText(file, "");
-        return Opened(
+        var editor = Opened(
             Start("env", "GDK_BACKEND=x11", "GSK_RENDERER=cairo", "gnome-text-editor", "--standalone", file),
             "gnome-text-editor",
             file
         );
+        editor.AwaitFirstLetter(text => text.Contains('x', StringComparison.Ordinal));
+        return editor;
     }
 
     /// <summary>A terminal of the VTE library whose lines are written to a file as they are entered.</summary>
@@ -224,8 +258,9 @@ internal sealed class VirtualDesktop : IDisposable
     private OpenApplication Opened(Process process, string app, string file)
     {
         var window = Await(app);
+        Wait.Until($"{app} with the keyboard", () => Windows.HasKeys(window.Id));
         // A link must have heard of the window before somebody types into it, as it has where a hand does.
-        Thread.Sleep(300);
+        Settle();
         return new OpenApplication(this, process, window, file);
     }
 
@@ -296,11 +331,15 @@ internal sealed class VirtualDesktop : IDisposable
         return process.StandardOutput.ReadLine() ?? throw new InvalidOperationException("dbus-daemon did not start.");
     }
 
-    private string StartServer()
+    private string StartServer(string options)
     {
         var start = new ProcessStartInfo("bash")
         {
-            ArgumentList = { "-c", "exec Xvfb -displayfd 1 -screen 0 1280x800x24 -nolisten tcp 2>/dev/null" },
+            ArgumentList =
+            {
+                "-c",
+                $"exec Xvfb -displayfd 1 -screen 0 1280x800x24 -nolisten tcp {options} 2>/dev/null",
+            },
             RedirectStandardOutput = true,
         };
         var process = Process.Start(start)!;
@@ -315,6 +354,9 @@ internal sealed class VirtualDesktop : IDisposable
 /// <summary>An application that is open, with the file that tells what it holds.</summary>
 internal sealed record OpenApplication(VirtualDesktop Desktop, Process Process, DesktopWindow Window, string File)
 {
+    /// <summary>Tells a whole text from its first half; a file is whole once nobody has it open otherwise.</summary>
+    public Func<string, bool>? IsWhole { get; init; }
+
     /// <summary>Brings it to the front.</summary>
     public void Activate()
     {
@@ -325,12 +367,37 @@ internal sealed record OpenApplication(VirtualDesktop Desktop, Process Process, 
     /// <summary>Has it save by Ctrl+S and gives what it holds.</summary>
     public string Saved()
     {
+        Desktop.Settle();
         var before = System.IO.File.GetLastWriteTimeUtc(File);
-        // A hand needs a moment from the last letter to a chord.
-        Thread.Sleep(150);
         Desktop.Keyboard.Chord("Control_L", "s");
-        Wait.Until("the file to be saved", () => System.IO.File.GetLastWriteTimeUtc(File) > before);
-        return Wait.Steady(() => System.IO.File.ReadAllText(File));
+        Wait.Until("the file to be saved", () =>
+            System.IO.File.GetLastWriteTimeUtc(File) > before && (IsWhole?.Invoke(Read()) ?? !Wait.IsOpen(File))
+        );
+        return Read();
+    }
+
+    private string Read() => System.IO.File.ReadAllText(File);
+
+    /// <summary>
+    /// Waits until letters reach the document, which in some programs is a good while after the window is there.
+    /// </summary>
+    /// <param name="isThere">Tells the text of a document with an x.</param>
+    public void AwaitFirstLetter(Func<string, bool> isThere)
+    {
+        Wait.Until("the first letter in the document", () =>
+        {
+            Desktop.Keyboard.Type("x");
+            Desktop.Keyboard.Chord("Control_L", "s");
+            for (var looks = 0; looks < 50; looks++, Thread.Sleep(10))
+                if (isThere(Read()))
+                    return true;
+            return false;
+        });
+        Wait.AtRest(Process);
+        Desktop.Keyboard.Chord("Control_L", "a");
+        Desktop.Keyboard.Tap("Delete");
+        Desktop.Settle();
+        Wait.AtRest(Process);
     }
 
     /// <summary>The lines that were entered so far.</summary>
@@ -347,17 +414,86 @@ internal static class Wait
                 throw new TimeoutException($"Waited {Patience.Longest} for {what}.");
     }
 
-    /// <summary>A text once it no longer changes.</summary>
-    public static string Steady(Func<string> text)
+    /// <summary>Waits until a program, and what it has started, does nothing any more.</summary>
+    public static void AtRest(Process process)
     {
-        var last = text();
-        for (var same = 0; same < 5; )
+        const int looks = 10;
+        var (used, same) = ("", 0);
+        Until("a program to be at rest", () =>
         {
-            Thread.Sleep(20);
-            var now = text();
-            same = now == last ? same + 1 : 0;
-            last = now;
+            var now = string.Join(' ', Tree(process.Id).SelectMany(Threads));
+            same = now == used && !now.Contains('R', StringComparison.Ordinal) ? same + 1 : 0;
+            used = now;
+            Thread.Sleep(40);
+            return same >= looks;
+        });
+    }
+
+    /// <summary>A process and all that it has started.</summary>
+    private static IEnumerable<int> Tree(int process)
+    {
+        var parents = Directory
+            .EnumerateDirectories("/proc")
+            .Where(folder => char.IsAsciiDigit(folder[^1]))
+            .Select(folder => (Id: Number(Path.GetFileName(folder)), Fields: Stat(folder)))
+            .Where(one => one.Fields.Length > 0)
+            .ToLookup(one => Number(one.Fields[1]), one => one.Id);
+        int Number(string digits) => int.Parse(digits, System.Globalization.CultureInfo.InvariantCulture);
+        IEnumerable<int> From(int id) => parents[id].SelectMany(From).Prepend(id);
+        return From(process);
+    }
+
+    /// <summary>Of each thread, whether it runs (R) or waits, and the time it has had of a processor.</summary>
+    private static IEnumerable<string> Threads(int process)
+    {
+        const int state = 0,
+            user = 11,
+            system = 12;
+        var tasks = $"/proc/{process}/task";
+        return Directory.Exists(tasks)
+            ? Directory
+                .GetDirectories(tasks)
+                .Select(Stat)
+                .Where(fields => fields.Length > 0)
+                .Select(fields => $"{fields[state]}{fields[user]}+{fields[system]}")
+            : [];
+    }
+
+    /// <summary>What the kernel tells of a process or thread behind its name; nothing once it has ended.</summary>
+    private static string[] Stat(string folder)
+    {
+        try
+        {
+            var stat = File.ReadAllText(Path.Combine(folder, "stat"));
+            return stat[(stat.LastIndexOf(')') + 2)..].Split(' ');
         }
-        return last;
+        catch (IOException)
+        {
+            return [];
+        }
+    }
+
+    /// <summary>Whether a program has a file open.</summary>
+    public static bool IsOpen(string file)
+    {
+        foreach (var process in Directory.EnumerateDirectories("/proc"))
+        {
+            if (!char.IsAsciiDigit(process[^1]))
+                continue;
+            try
+            {
+                if (
+                    Directory
+                        .EnumerateFileSystemEntries(Path.Combine(process, "fd"))
+                        .Any(open => new FileInfo(open).LinkTarget == file)
+                )
+                    return true;
+            }
+            catch (Exception gone) when (gone is IOException or UnauthorizedAccessException)
+            {
+                // It has just ended, or is another user's.
+            }
+        }
+        return false;
     }
 }
