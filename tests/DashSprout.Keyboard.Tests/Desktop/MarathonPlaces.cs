@@ -12,6 +12,13 @@ internal static class MarathonPlaces
     {
         /// <summary>Whether this machine has it.</summary>
         public bool IsThere => File.Exists($"/usr/bin/{Program}");
+
+        /// <summary>
+        /// Whether it loses keys by itself where the machine is busy, whoever types them: of three Backspaces of a hand,
+        /// 20 ms apart and without any link, the office suite's own toolkit counted one. That says nothing of the link, so
+        /// only the bench types there, on an idle machine.
+        /// </summary>
+        public bool LosesKeysWhenBusy { get; init; }
     }
 
     public static IReadOnlyList<MarathonPlace> All { get; } =
@@ -40,6 +47,9 @@ internal static class MarathonPlaces
         ),
         new("Office writer, generic", "soffice", (desk, count) =>
             Marathon.InEditor(desk, new OfficeWriter(desk.Desktop, "gen").Saved, count)
-        ),
+        )
+        {
+            LosesKeysWhenBusy = true,
+        },
     ];
 }
