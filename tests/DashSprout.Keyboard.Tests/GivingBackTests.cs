@@ -1,3 +1,4 @@
+using System.Diagnostics;
 using DashSprout.Keyboard.Linking;
 using DashSprout.Keyboard.Tests.Desktop;
 using DashSprout.Keyboard.X11;
@@ -270,6 +271,45 @@ public sealed class GivingBackTests
         desk.Keyboard.Press(t, false);
         desk.Keyboard.Type("eh x");
         Assert.EndsWith("teh x", editor.Saved(), StringComparison.Ordinal);
+    }
+
+    /// <summary>On a busy machine the link reads the end of a short press late: that is no letter held down.</summary>
+    [Fact]
+    public void AShortPressThatIsReadLateIsNoneThatRepeats()
+    {
+        const int longerThanTheRepeatDelay = 900,
+            shorter = 300;
+        using var desktop = new VirtualDesktop(repeats: true);
+        using var desk = new LinkedDesktop(Snippets, desktop);
+        var editor = desktop.GtkEditor();
+        var t = desk.Keyboard.Keycode("t");
+        Wait.Until("a short press", () =>
+        {
+            using var busy = new ManualResetEventSlim();
+            var began = Stopwatch.StartNew();
+            desk.Keyboard.Press(t, true);
+            desktop.Settle();
+            desk.OnRenewed = () =>
+            {
+                desk.OnRenewed = null;
+                busy.Set();
+                Thread.Sleep(longerThanTheRepeatDelay);
+            };
+            desk.Link.ProgramChanged();
+            busy.Wait();
+            desk.Keyboard.Press(t, false);
+            desk.Keyboard.Sync();
+            if (began.ElapsedMilliseconds < shorter)
+                return true;
+            // This machine has held the hand itself up for so long that the letter may have repeated.
+            desktop.Settle();
+            desk.Keyboard.Chord("Control_L", "a");
+            desk.Keyboard.Tap("Delete");
+            return false;
+        });
+        desktop.Settle();
+        desk.Keyboard.Type("eh x");
+        Assert.Equal("the x", editor.Saved());
     }
 
     [Fact]

@@ -50,7 +50,11 @@ internal sealed class LinkedDesktop : IDisposable
             },
             Say = Said.Add,
             Open = Opened.Add,
-            Characters = () => Characters(libraries),
+            Characters = () =>
+            {
+                OnRenewed?.Invoke();
+                return Characters(libraries);
+            },
             Sight = sight,
         };
         Link = new KeyboardLink(Program, () => null, Desktop.Display);
@@ -86,6 +90,9 @@ internal sealed class LinkedDesktop : IDisposable
 
     /// <summary>Done on the link's thread when a firing has come to its end.</summary>
     public Action? OnEnded { get; set; }
+
+    /// <summary>Done on the link's thread when it hears that snippets or settings have changed.</summary>
+    public Action? OnRenewed { get; set; }
 
     internal static IReadOnlyList<Library> Read(string snippets)
     {
