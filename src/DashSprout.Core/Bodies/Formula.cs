@@ -1,50 +1,8 @@
 using System.Globalization;
-using DashSprout.Core.Text;
 using NodaTime;
 using NodaTime.Text;
 
 namespace DashSprout.Core.Bodies;
-
-/// <summary>A value in a formula: a number, a text, a date or a truth value.</summary>
-public abstract record FormulaValue
-{
-    private FormulaValue() { }
-
-    /// <summary>An exact decimal number.</summary>
-    public sealed record Number(decimal Value) : FormulaValue;
-
-    /// <summary>A text.</summary>
-    public sealed record Text(string Value) : FormulaValue
-    {
-        /// <summary>The number that the text is where it was typed; null when it is none.</summary>
-        public decimal? AsNumber { get; init; } = TypedNumber.ReadPlain(Value);
-    }
-
-    /// <summary>A date.</summary>
-    public sealed record Date(LocalDate Value) : FormulaValue;
-
-    /// <summary>Yes or no.</summary>
-    public sealed record Truth(bool Value) : FormulaValue;
-}
-
-/// <summary>What the names in a formula stand for.</summary>
-/// <param name="Value">The value of a name; throws <see cref="FormulaException"/> when there is none.</param>
-/// <param name="Rows">The names as they are in each row in which some of them are asked; null where there are no
-/// rows.</param>
-public sealed record FormulaNames(
-    Func<string, FormulaValue> Value,
-    Func<IReadOnlyList<string>, IEnumerable<FormulaNames>>? Rows = null
-)
-{
-    /// <summary>The names as they are in each row.</summary>
-    public IEnumerable<FormulaNames> InRows(IReadOnlyList<string> names) =>
-        Rows?.Invoke(names) ?? throw new FormulaException("sum cannot be used within a row.");
-}
-
-/// <summary>
-/// Thrown when a formula cannot be worked out with the answers as they are; the message is for the user.
-/// </summary>
-public sealed class FormulaException(string message) : Exception(message);
 
 /// <summary>
 /// A formula over field names: exact decimals, <c>+ - * / %</c>, comparisons, <c>and or not</c>, texts in quotation

@@ -2,19 +2,6 @@ using DashSprout.Core.Finding;
 
 namespace DashSprout.Core.Learning;
 
-/// <summary>Text that somebody has typed in one go.</summary>
-public sealed record TypedText(string App, string Text);
-
-/// <summary>All that is remembered of what was typed, to be kept.</summary>
-/// <param name="Dismissed">Phrases that are not to be proposed again.</param>
-/// <param name="Cells">The counters of the sketch.</param>
-public sealed record LearnedState(
-    IReadOnlyList<Phrase> Phrases,
-    IReadOnlyList<Phrase> Dismissed,
-    byte[] Cells,
-    long Counted
-);
-
 /// <summary>
 /// Remembers the phrases that come back. Every phrase of a typed line is counted in a sketch that keeps no text; only
 /// one that came before is kept as text, so what is typed once is not. What is not typed for some time is forgotten,

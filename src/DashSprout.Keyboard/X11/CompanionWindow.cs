@@ -5,21 +5,6 @@ using static DashSprout.Keyboard.X11.Native.Xlib;
 
 namespace DashSprout.Keyboard.X11;
 
-/// <summary>What has become of something that was to be shown.</summary>
-internal abstract record Showing
-{
-    private Showing() { }
-
-    /// <summary>It is there and takes the keys.</summary>
-    public sealed record HasFocus : Showing;
-
-    /// <summary>Its page is still loading, or it opens in the user's browser.</summary>
-    public sealed record Comes : Showing;
-
-    /// <summary>It did not come; the user is told why where there is a reason.</summary>
-    public sealed record NotSeen(string? Problem) : Showing;
-}
-
 /// <summary>
 /// The window of the companion page over the user's application: started once, withdrawn between uses, and shown with
 /// the focus before the keys that were typed meanwhile go into it.

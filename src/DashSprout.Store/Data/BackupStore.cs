@@ -8,39 +8,6 @@ using Microsoft.Data.Sqlite;
 
 namespace DashSprout.Store.Data;
 
-/// <summary>Why a backup was made.</summary>
-public enum BackupReason
-{
-    /// <summary>Once a day.</summary>
-    Daily,
-
-    /// <summary>Before libraries were brought in.</summary>
-    BeforeImport,
-
-    /// <summary>Before another backup was restored.</summary>
-    BeforeRestore,
-
-    /// <summary>Before a newer program brought the data up to date.</summary>
-    BeforeUpdate,
-
-    /// <summary>The user asked for it.</summary>
-    Asked,
-
-    /// <summary>The user brought the file.</summary>
-    BroughtIn,
-}
-
-/// <summary>A backup: one file that holds everything.</summary>
-/// <param name="Name">Its file name, which identifies it.</param>
-public sealed record Backup(
-    string Name,
-    BackupReason Reason,
-    DateTimeOffset At,
-    long Bytes,
-    int Libraries,
-    int Snippets
-);
-
 /// <summary>
 /// Backups beside the data file. They are made while the program goes on, one at a time, and each is there whole and
 /// sound or not at all. Whoever asks while one is being made waits, and gets the next one together with all who wait.

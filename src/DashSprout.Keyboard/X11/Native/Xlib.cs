@@ -1,32 +1,6 @@
-using System.Runtime.CompilerServices;
 using System.Runtime.InteropServices;
 
 namespace DashSprout.Keyboard.X11.Native;
-
-/// <summary>
-/// An event of Xlib: 24 words, read by byte offset as <c>X11/Xlib.h</c> lays its structures out on 64-bit machines.
-/// </summary>
-[InlineArray(24)]
-internal struct XEvent
-{
-    private long word;
-
-    public int Type => At<int>(0);
-
-    public unsafe T At<T>(int offset)
-        where T : unmanaged
-    {
-        fixed (long* start = &word)
-            return *(T*)((byte*)start + offset);
-    }
-
-    public unsafe void Set<T>(int offset, T value)
-        where T : unmanaged
-    {
-        fixed (long* start = &word)
-            *(T*)((byte*)start + offset) = value;
-    }
-}
 
 /// <summary>The calls of <c>libX11</c> that the link makes, as <c>X11/Xlib.h</c> declares them.</summary>
 internal static unsafe partial class Xlib
@@ -325,28 +299,4 @@ internal static unsafe partial class Xlib
 
     [LibraryImport(X11)]
     public static partial nint XDisplayString(nint display);
-}
-
-/// <summary><c>XSetWindowAttributes</c> of <c>X11/Xlib.h</c>.</summary>
-[StructLayout(LayoutKind.Sequential)]
-internal struct XSetWindowAttributes
-{
-    public nint BackgroundPixmap,
-        BackgroundPixel,
-        BorderPixmap,
-        BorderPixel;
-    public int BitGravity,
-        WinGravity,
-        BackingStore;
-    public nint BackingPlanes,
-        BackingPixel;
-    public int SaveUnder;
-    public nint EventMask,
-        DoNotPropagateMask;
-    public int OverrideRedirect;
-    public nint Colormap,
-        Cursor;
-
-    /// <summary><c>CWOverrideRedirect</c>.</summary>
-    public const nint WithOverrideRedirect = 1 << 9;
 }
