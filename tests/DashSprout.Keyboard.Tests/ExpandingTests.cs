@@ -216,9 +216,11 @@ public sealed class ExpandingTests
         desk.Keyboard.Chord("Control_L", "Alt_L", "r");
         Wait.Until("the rest", () => desk.Resting);
         desk.Keyboard.Type("teh ");
+        desk.Desktop.Settle();
         desk.Keyboard.Chord("Control_L", "Alt_L", "r");
         Wait.Until("the end of the rest", () => !desk.Resting);
         desk.Keyboard.Type("teh ");
+        desk.Desktop.Settle();
         desk.RestingApps.Add("Mousepad");
         desk.Keyboard.Type("teh\n");
         Assert.Equal("teh the teh\n", editor.Saved());

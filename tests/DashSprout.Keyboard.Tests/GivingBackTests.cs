@@ -277,7 +277,7 @@ public sealed class GivingBackTests
     [Fact]
     public void AShortPressThatIsReadLateIsNoneThatRepeats()
     {
-        const int longerThanTheRepeatDelay = 900,
+        const int longerThanTheRepeatDelay = 750,
             shorter = 300;
         using var desktop = new VirtualDesktop(repeats: true);
         using var desk = new LinkedDesktop(Snippets, desktop);
