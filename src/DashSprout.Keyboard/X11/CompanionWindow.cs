@@ -187,6 +187,8 @@ internal sealed unsafe class CompanionWindow(
             return true;
         // A window manager may have refused, or is just slow; the window may be gone.
         windows.Focus(userFocus);
+        if (userWindow == 0)
+            return true;
         return Await(LateMs, waiting, () => IsBack() || windows.Place(userWindow) is null) && IsBack();
     }
 
