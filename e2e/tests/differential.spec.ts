@@ -7,7 +7,7 @@ import { OwnServer } from "./server";
  * The same keys through two hosts: the rehearsal, and the page with its real fields. Random sequences must come to the same text,
  * the same caret and the same selection. How many are typed can be set; what was found once is kept below.
  */
-const sequences = Number(process.env["DASH_SPROUT_SEQUENCES"] ?? 40);
+const sequences = Number(process.env["DASH_SPROUT_SEQUENCES"] ?? 15);
 const seed = Number(process.env["DASH_SPROUT_SEED"] ?? 1);
 
 const bodies: Record<string, string> = {

@@ -24,7 +24,7 @@ public sealed class KilledAtEveryPointTests : IDisposable
     ];
 
     /// <summary>Of how many points one is taken.</summary>
-    private static readonly int Step = Math.Max(1, Depth.Step * Depth.Step / 2);
+    private static readonly int Step = Depth.Step * Depth.Step;
 
     private readonly DirectoryInfo data = Directory.CreateTempSubdirectory("dash-sprout-");
     private readonly DirectoryInfo mirror = Directory.CreateTempSubdirectory("dash-sprout-mirror-");

@@ -12,7 +12,7 @@ namespace DashSprout.Server.Tests;
 public sealed class KilledMirrorTests
 {
     private static readonly int Rounds = int.Parse(
-        Environment.GetEnvironmentVariable("DASH_SPROUT_KILLS") ?? "8",
+        Environment.GetEnvironmentVariable("DASH_SPROUT_KILLS") ?? "5",
         CultureInfo.InvariantCulture
     );
 

@@ -15,7 +15,7 @@ public sealed class KilledProgramTests
     private const int ImportSize = 300;
 
     private static readonly int Rounds = int.Parse(
-        Environment.GetEnvironmentVariable("DASH_SPROUT_KILLS") ?? "15",
+        Environment.GetEnvironmentVariable("DASH_SPROUT_KILLS") ?? "8",
         System.Globalization.CultureInfo.InvariantCulture
     );
 

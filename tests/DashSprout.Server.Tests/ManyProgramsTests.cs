@@ -7,19 +7,21 @@ namespace DashSprout.Server.Tests;
 /// <summary>
 /// Several real programs through one real folder at the same moment, killed at random, against a plain model of what was
 /// acknowledged: what only one of them wrote is there on all of them in the end, and what several wrote is one of what
-/// they wrote, the same everywhere. <c>DASH_SPROUT_ROUNDS</c> gives more of it.
+/// they wrote, the same everywhere — also where each has a folder of its own and a tool copies from one to the other.
+/// <c>DASH_SPROUT_ROUNDS</c> gives more of it.
 /// </summary>
 public sealed class ManyProgramsTests : IDisposable
 {
     private const int Own = 3;
 
     private static readonly int Rounds = int.Parse(
-        Environment.GetEnvironmentVariable("DASH_SPROUT_ROUNDS") ?? "6",
+        Environment.GetEnvironmentVariable("DASH_SPROUT_ROUNDS") ?? "3",
         CultureInfo.InvariantCulture
     );
 
     private readonly DirectoryInfo root = Directory.CreateTempSubdirectory("dash-sprout-many-");
     private readonly int seed = Random.Shared.Next();
+    private CopyingTool? tool;
 
     private string Shared => Path.Combine(root.FullName, "shared");
 
@@ -34,6 +36,27 @@ public sealed class ManyProgramsTests : IDisposable
             {
                 machines.Add(await Machine.Start(Data(number), number));
                 await machines[number].Begin(Shared, programs);
+            }
+        });
+
+    /// <summary>Each machine has its folder; a tool makes them alike, at any moment, and knows nothing of what is in them.</summary>
+    [Theory]
+    [InlineData(2, false)]
+    [InlineData(3, false)]
+    [InlineData(2, true)]
+    [InlineData(3, true)]
+    public Task Through_a_tool_that_copies_files(int programs, bool leavesCopies) => Run(programs, async machines =>
+        {
+            var folders = Enumerable.Range(0, programs).Select(at => Path.Combine(root.FullName, $"folder{at}"));
+            tool = new CopyingTool(
+                [.. folders.Select(folder => Directory.CreateDirectory(folder).FullName)],
+                leavesCopies
+            );
+            for (var number = 0; number < programs; number++)
+            {
+                machines.Add(await Machine.Start(Data(number), number));
+                await machines[number].Begin(tool.Folders[number], programs);
+                await tool.Run();
             }
         });
 
@@ -79,9 +102,12 @@ public sealed class ManyProgramsTests : IDisposable
                 var seeds = machines.ToDictionary(machine => machine, _ => chance.Next());
                 var wait = chance.Next(20, 400);
                 var edits = machines.Select(machine => Edits(machine, new Random(seeds[machine]), round)).ToList();
+                var working = Task.WhenAll(edits);
+                var copying = tool?.Until(working, new Random(chance.Next())) ?? Task.CompletedTask;
                 if (victim is not null)
                     await victim.KillAfter(wait);
-                await Task.WhenAll(edits);
+                await working;
+                await copying;
                 if (victim is not null)
                     await victim.Restart();
                 await Agree(machines, $"seed {seed}, round {round}, killed {victim?.Number}");
@@ -106,7 +132,7 @@ public sealed class ManyProgramsTests : IDisposable
     }
 
     /// <summary>Lets all of them meet until nothing changes any more, and compares them with what was acknowledged.</summary>
-    private static async Task Agree(IReadOnlyList<Machine> machines, string when)
+    private async Task Agree(IReadOnlyList<Machine> machines, string when)
     {
         var states = new List<Dictionary<string, string>>();
         for (var time = 0; time < 30; time++)
@@ -123,6 +149,8 @@ public sealed class ManyProgramsTests : IDisposable
                     await machine.Decide(conflict);
                 }
             }
+            if (tool is not null)
+                await tool.Run();
             states = [];
             foreach (var machine in machines)
                 states.Add(await machine.Texts());
@@ -145,7 +173,8 @@ public sealed class ManyProgramsTests : IDisposable
             machines.Any(machine => machine.Wrote("common", states[0]["common"])),
             $"{when}: {states[0]["common"]}"
         );
-        Assert.Single(Directory.GetFiles(machines[0].Folder, "*.json"));
+        foreach (var machine in machines)
+            Assert.Single(Directory.GetFiles(machine.Folder, "*.json"));
     }
 
     private static bool Same(Dictionary<string, string> one, Dictionary<string, string> other) =>
