@@ -19,7 +19,7 @@ const same = (a: string, b: string) => parsed(a).isEqualNode(parsed(b));
 
 const through = (html: string): string => bodyHtml(bodyDocument(schema, html));
 
-describe("the editor's document", { timeout: 60_000 }, () => {
+describe("the editor's document", () => {
   it("gives every body back as it was", () => {
     const changed = bodies.filter((body) => !same(body, through(body)));
     expect(changed.slice(0, 3).map((body) => ({ body, came: through(body) }))).toEqual([]);
