@@ -10,7 +10,7 @@ using DashSprout.Store.Items;
 namespace DashSprout.Bench;
 
 /// <summary>
-/// What changes cost among many snippets, on the way a running program takes: catalogue, index, disk.
+/// What changes cost among many snippets, on the way a running program takes: tree, index, disk.
 /// </summary>
 internal static class Edits
 {
@@ -62,9 +62,9 @@ internal static class Edits
         var start = Stopwatch.GetTimestamp();
         var contents = (LibraryFileContents?)await LibraryFile.Read(file, CancellationToken.None);
         var read = Stopwatch.GetElapsedTime(start).TotalNanoseconds;
-        var change = Importing.Of(Catalogue.Empty, contents!.Libraries, replace: false, 1).Change;
-        var catalogue = Catalogue.Empty.With(change);
-        var index = Placement.Follow(TriggerIndex.Empty, Catalogue.Empty, catalogue, change);
+        var change = Importing.Of(LibraryTree.Empty, contents!.Libraries, replace: false, 1).Change;
+        var tree = LibraryTree.Empty.With(change);
+        var index = Placement.Follow(TriggerIndex.Empty, LibraryTree.Empty, tree, change);
         log.Make(change, fromFile: true, DateTimeOffset.UtcNow);
         Row(
             $"importing them from a file of {file.Length / 1024.0 / 1024:0.0} MiB",
@@ -77,7 +77,7 @@ internal static class Edits
                 + "MiB | 500 MiB |"
         );
 
-        var (loads, reads, catalogues, indexes) = (new double[9], new double[9], new double[9], new double[9]);
+        var (loads, reads, trees, indexes) = (new double[9], new double[9], new double[9], new double[9]);
         change = new Change("");
         contents = null;
         file.SetLength(0);
@@ -85,34 +85,34 @@ internal static class Edits
         for (var round = 0; round < loads.Length; round++)
         {
             // A program that starts holds nothing yet.
-            (catalogue, index) = (Catalogue.Empty, TriggerIndex.Empty);
+            (tree, index) = (LibraryTree.Empty, TriggerIndex.Empty);
             GC.Collect();
             var began = Stopwatch.GetTimestamp();
             var loaded = items.Load();
             reads[round] = Stopwatch.GetElapsedTime(began).TotalNanoseconds;
-            (catalogue, _) = loaded.ToCatalogue();
-            catalogues[round] = Stopwatch.GetElapsedTime(began).TotalNanoseconds - reads[round];
-            index = Placement.Index(catalogue);
+            (tree, _) = loaded.ToTree();
+            trees[round] = Stopwatch.GetElapsedTime(began).TotalNanoseconds - reads[round];
+            index = Placement.Index(tree);
             loads[round] = Stopwatch.GetElapsedTime(began).TotalNanoseconds;
-            indexes[round] = loads[round] - reads[round] - catalogues[round];
+            indexes[round] = loads[round] - reads[round] - trees[round];
         }
         Row("from SQLite to ready", new Timings(loads).Median, "600 ms");
         Row("… of that, reading the rows", new Timings(reads).Median, "");
-        Row("… of that, the catalogue", new Timings(catalogues).Median, "");
+        Row("… of that, the tree", new Timings(trees).Median, "");
         Row("… of that, the index", new Timings(indexes).Median, "");
         GC.Collect();
         Console.WriteLine(
-            $"| memory that the catalogue and its index hold | {GC.GetTotalMemory(true) / 1024 / 1024} MiB | |"
+            $"| memory that the tree and its index hold | {GC.GetTotalMemory(true) / 1024 / 1024} MiB | |"
         );
 
         void Do(Change next)
         {
-            var after = catalogue.With(next);
-            index = Placement.Follow(index, catalogue, after, next);
+            var after = tree.With(next);
+            index = Placement.Follow(index, tree, after, next);
             log.Make(next, fromFile: false, DateTimeOffset.UtcNow);
-            catalogue = after;
+            tree = after;
         }
-        var snippets = catalogue.Snippets.OrderBy(item => item.Id).Select(item => item.Id).ToList();
+        var snippets = tree.Snippets.OrderBy(item => item.Id).Select(item => item.Id).ToList();
         var at = 0;
         long Next() => snippets[(at += 7919) % snippets.Count];
         Row(
@@ -120,10 +120,10 @@ internal static class Edits
             Timings
                 .Of(100, () =>
                 {
-                    var item = catalogue.Get<SnippetItem>(Next());
+                    var item = tree.Get<SnippetItem>(Next());
                     Do(
                         Commands.ChangeSnippet(
-                            catalogue,
+                            tree,
                             item.Id,
                             item.Snippet with
                             {
@@ -140,13 +140,13 @@ internal static class Edits
             Timings
                 .Of(50, () =>
                 {
-                    var item = catalogue.Get<SnippetItem>(Next());
+                    var item = tree.Get<SnippetItem>(Next());
                     Do(
                         Commands.Move(
-                            catalogue,
+                            tree,
                             item.Id,
                             item.Slot.Parent,
-                            catalogue.Inside(item.Slot.Parent)[at % 1000].Id is var before && before == item.Id
+                            tree.Inside(item.Slot.Parent)[at % 1000].Id is var before && before == item.Id
                                 ? null
                                 : before
                         )
@@ -160,8 +160,8 @@ internal static class Edits
             Timings
                 .Of(50, () =>
                 {
-                    var item = catalogue.Get<SnippetItem>(Next());
-                    Do(Commands.ChangeSnippet(catalogue, item.Id, item.Snippet with { Name = $"Renamed {at}" }));
+                    var item = tree.Get<SnippetItem>(Next());
+                    Do(Commands.ChangeSnippet(tree, item.Id, item.Snippet with { Name = $"Renamed {at}" }));
                 })
                 .Median,
             ""
@@ -172,29 +172,21 @@ internal static class Edits
                 .Of(50, () =>
                 {
                     var logged = log.Last()[0];
-                    var turned = log.Find(logged.Id).Change.On(catalogue, !logged.Undone, item => items.Fetch(item.Id));
-                    var after = catalogue.With(turned);
-                    index = Placement.Follow(index, catalogue, after, turned);
-                    log.Turn(logged.Id, turned, !logged.Undone, DateTimeOffset.UtcNow);
-                    catalogue = after;
+                    var turned = log.Find(logged.Id).Change.On(tree, !logged.Undone, item => items.Fetch(item.Id));
+                    var after = tree.With(turned);
+                    index = Placement.Follow(index, tree, after, turned);
+                    log.SetUndone(logged.Id, turned, !logged.Undone, DateTimeOffset.UtcNow);
+                    tree = after;
                 })
                 .Median,
             ""
         );
-        var library = catalogue.Libraries.Single(other => other.Name == "Switched").Id;
+        var library = tree.Libraries.Single(other => other.Name == "Switched").Id;
         Row(
             $"switching a library of {Switched:N0}",
             Timings
                 .Of(10, () =>
-                    Do(
-                        Commands.ChangeLibrary(
-                            catalogue,
-                            library,
-                            null,
-                            !catalogue.Get<LibraryItem>(library).Enabled,
-                            null
-                        )
-                    )
+                    Do(Commands.ChangeLibrary(tree, library, null, !tree.Get<LibraryItem>(library).Enabled, null))
                 )
                 .Median,
             "50 ms"
@@ -204,7 +196,7 @@ internal static class Edits
             Timings
                 .Of(3, () =>
                 {
-                    Do(Commands.Delete(catalogue, library));
+                    Do(Commands.Delete(tree, library));
                     Do(new Change("back", items.Fetch(library)!));
                 })
                 .Median,

@@ -144,7 +144,7 @@ internal static class Keystrokes
     private static string Measured(TriggerIndex index, Key[] keys)
     {
         var engine = new TypingEngine(() => index);
-        var host = new TypingHost(new HostSurroundings { Index = () => index, Context = () => new RenderContext() });
+        var host = new TypingHost(new HostServices { Index = () => index, Context = () => new RenderContext() });
         host.Focus("post", Core.Delivery.FieldKind.Plain);
         // Whole rounds of the keys, at least a thousand of them to a sample.
         var rounds = Batch / keys.Length + 1;

@@ -64,7 +64,7 @@ internal static class LearningWork
         memory.Came = following.Phrases.Came;
         memory.Ended = following.Phrases.Remove;
         var host = new TypingHost(
-            new HostSurroundings
+            new HostServices
             {
                 Index = () => TriggerIndex.Empty,
                 Context = () => new RenderContext(),
@@ -193,7 +193,7 @@ internal static class LearningWork
         TypingHost Host(Func<ITextFollower> follow)
         {
             var host = new TypingHost(
-                new HostSurroundings
+                new HostServices
                 {
                     Index = () => TriggerIndex.Empty,
                     Context = () => new RenderContext(),

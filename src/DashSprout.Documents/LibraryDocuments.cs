@@ -91,10 +91,10 @@ public sealed record FolderDocument(
 
     internal static EquatableList<Folder> ToFolders(IReadOnlyList<FolderDocument?>? documents, int depth)
     {
-        if (documents is { Count: > 0 } && depth > Catalogue.MaxDepth)
+        if (documents is { Count: > 0 } && depth > LibraryTree.MaxDepth)
             throw new InvalidInputException(
                 "folders",
-                $"Folders nest deeper than {Catalogue.MaxDepth}. Move some of them up."
+                $"Folders nest deeper than {LibraryTree.MaxDepth}. Move some of them up."
             );
         var folders = (documents ?? []).ParseEach("folders", document => new Folder(
             Names.Check("name", document.Name),

@@ -140,10 +140,10 @@ public sealed class BombTests
                 patience.Token
             );
             if (contents is ImportContents.Whole whole)
-                Importing.Of(Catalogue.Empty, whole.Libraries, replace: false, 1);
+                Importing.Of(LibraryTree.Empty, whole.Libraries, replace: false, 1);
             if (contents is ImportContents.Rows rows)
             {
-                var now = Catalogue.Empty.With(Commands.AddLibrary(Catalogue.Empty, 1, "L"));
+                var now = LibraryTree.Empty.With(Commands.AddLibrary(LibraryTree.Empty, 1, "L"));
                 var snippets = rows.Snippets.Select(row => row.Checked(TriggerDefaults.None).Snippet);
                 Incoming.Bring(now, 2, 1, [.. snippets.OfType<IncomingSnippet>()], SameName.Number);
             }

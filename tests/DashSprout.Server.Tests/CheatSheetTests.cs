@@ -41,7 +41,7 @@ public sealed class CheatSheetTests
                     Made($"Name {sign.Replace('/', ' ')} {at}", $"text {sign} end", $";{sign.Replace(' ', '-')}")
             )
             .ToArray();
-        var library = Shelf("Signs", snippets);
+        var library = LibrarySnapshot("Signs", snippets);
         var expected = snippets
             .Select(snippet => (snippet.Triggers[0].Text, snippet.Name, ((Body.Plain)snippet.Body).Text))
             .ToArray();
@@ -98,7 +98,7 @@ public sealed class CheatSheetTests
             Assert.Contains("Bookings", sheet, StringComparison.Ordinal);
             Assert.Contains("⏎", sheet, StringComparison.Ordinal);
         }
-        Assert.Empty(Rows(CheatSheet.Html([Shelf("Empty")])));
+        Assert.Empty(Rows(CheatSheet.Html([LibrarySnapshot("Empty")])));
     }
 
     [Fact]
@@ -129,7 +129,7 @@ public sealed class CheatSheetTests
                 .Select(cells => (cells[0], cells[1], cells[2])),
         ];
 
-    private static Library Shelf(string name, params Snippet[] snippets) =>
+    private static Library LibrarySnapshot(string name, params Snippet[] snippets) =>
         new(name, true, LibraryRules.Default, EquatableList<Folder>.Empty, new(snippets));
 
     private static Snippet Made(string name, string text, params string[] codes) =>

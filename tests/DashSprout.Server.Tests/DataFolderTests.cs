@@ -154,14 +154,14 @@ public sealed class DataFolderTests : IDisposable
     {
         long Add(DataFolder data)
         {
-            var catalog = new Libraries.Catalog(
+            var libraryService = new Libraries.LibraryService(
                 new ItemStore(data.Database),
                 new ChangeLog(data.Database),
                 TimeProvider.System
             );
-            catalog.Open();
-            return catalog
-                .Do((_, id) => Core.Libraries.Commands.AddLibrary(catalog.Catalogue, id, $"L{id}"))
+            libraryService.Open();
+            return libraryService
+                .Do((_, id) => Core.Libraries.Commands.AddLibrary(libraryService.Tree, id, $"L{id}"))
                 .Items[0]
                 .Id;
         }
@@ -285,22 +285,25 @@ public sealed class DataFolderTests : IDisposable
                 UPDATE item SET parent_id = 7 WHERE id = 8;
                 """
             );
-        var catalog = new Libraries.Catalog(
+        var libraryService = new Libraries.LibraryService(
             new ItemStore(data.Database),
             new ChangeLog(data.Database),
             TimeProvider.System
         );
-        catalog.Open();
+        libraryService.Open();
         Assert.Equal(
             ["Berths", "good"],
-            catalog.Catalogue.Libraries.SelectMany(catalog.Catalogue.Within).Select(item => item.Name)
+            libraryService.Tree.Libraries.SelectMany(libraryService.Tree.Within).Select(item => item.Name)
         );
-        Assert.Equal([3, 4, 5, 6, 7, 8, 9000000000], catalog.SetAside.Select(item => item.Id).Order());
-        Assert.All(catalog.SetAside, item => Assert.NotEqual("", item.Why));
+        Assert.Equal([3, 4, 5, 6, 7, 8, 9000000000], libraryService.SetAside.Select(item => item.Id).Order());
+        Assert.All(libraryService.SetAside, item => Assert.NotEqual("", item.Why));
         // What is new gets a free id all the same.
         Assert.Equal(
             10,
-            catalog.Do((now, id) => Core.Libraries.Commands.AddLibrary(now, Math.Max(id, 10), "More")).Items[0].Id
+            libraryService
+                .Do((now, id) => Core.Libraries.Commands.AddLibrary(now, Math.Max(id, 10), "More"))
+                .Items[0]
+                .Id
         );
     }
 

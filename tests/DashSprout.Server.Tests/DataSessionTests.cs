@@ -70,11 +70,11 @@ public sealed class DataSessionTests : IDisposable
             );
             var backup = await Backup();
             var alpha = await server.AddSnippet(library, Snippet("Alpha", "a"));
-            await server.Post("/api/mirrors/meet", new { });
+            await server.Post("/api/mirrors/sync", new { });
             var key = Key("Alpha");
             await Restore(backup);
             var beta = await server.AddSnippet(library, Snippet("Beta", "b"));
-            await server.Post("/api/mirrors/meet", new { });
+            await server.Post("/api/mirrors/sync", new { });
             Assert.True(beta > alpha);
             Assert.NotEqual(key, Key("Beta"));
             Restart();
@@ -141,7 +141,7 @@ public sealed class DataSessionTests : IDisposable
                         "libraries":[{"name":"I {{{round}}} {{{number}}} {{{time}}}","snippets":[{"name":"a","text":"b"}]}]}
                         """
                     ),
-                    2 => await server.Send(HttpMethod.Post, "/api/mirrors/meet", new { }),
+                    2 => await server.Send(HttpMethod.Post, "/api/mirrors/sync", new { }),
                     3 => await server.Send(HttpMethod.Get, "/api/finder?query=s"),
                     4 => await server.Send(HttpMethod.Get, "/api/safety"),
                     5 => await server.Send(HttpMethod.Get, "/api/changes"),

@@ -88,7 +88,7 @@ public sealed class FileFuzzTests
         {
             var contents = await ImportReading.Read(name, bytes, new ImportOptions(), CancellationToken.None);
             if (contents is ImportContents.Whole whole)
-                Importing.Of(Catalogue.Empty, whole.Libraries, replace: false, 1);
+                Importing.Of(LibraryTree.Empty, whole.Libraries, replace: false, 1);
             if (contents is ImportContents.Rows rows)
                 foreach (var row in rows.Snippets)
                     row.Checked(TriggerDefaults.None);

@@ -373,7 +373,7 @@ public sealed class HistoryApiTests : IDisposable
     private static async Task<string> Table(TestServer of)
     {
         var rows = (await of.Rows()).Select(row =>
-            $"{row!["depth"]} {row["kind"]} {row["name"]} {row["enabled"]} {row["firstWords"]}"
+            $"{row!["depth"]} {row["kind"]} {row["name"]} {row["enabled"]} {row["preview"]}"
         );
         return string.Join('\n', rows);
     }

@@ -163,12 +163,12 @@ public sealed class ImportApiTests : IDisposable
         var plain = new Uri("/api/library-file", UriKind.Relative);
         Assert.Equal(await demo.Client.GetStringAsync(plain), await server.Client.GetStringAsync(plain));
         // The same file once more changes nothing, also when its snippets stand at other places by now.
-        var shelf = (await server.Get("/api/libraries"))["libraries"]![0]!;
+        var snapshot = (await server.Get("/api/libraries"))["libraries"]![0]!;
         await server.Post(
             "/api/items/"
                 + (long)
                     (await server.Rows()).First(row =>
-                        (string)row!["kind"]! == "snippet" && (long)row["libraryId"]! == (long)shelf["id"]!
+                        (string)row!["kind"]! == "snippet" && (long)row["libraryId"]! == (long)snapshot["id"]!
                     )!["id"]!
                 + "/shift",
             new { up = false }
@@ -277,7 +277,7 @@ public sealed class ImportApiTests : IDisposable
         ).AsArray().Select(id => id!.GetValue<long>()).ToArray();
         Assert.Equal(12, ids.Length);
         var done = await server.Post(
-            "/api/many/rules",
+            "/api/bulk/rules",
             new
             {
                 ids,
@@ -305,7 +305,7 @@ public sealed class ImportApiTests : IDisposable
         Assert.Equal(2, part["libraries"]![0]!["snippets"]!.AsArray().Count);
         await server.Post("/api/changes/undo", new { });
         Assert.Empty((await server.Get("/api/tags")).AsArray());
-        var refused = await server.Refused("/api/many/rules", new { ids, moreTags = new[] { "a,b" } }, "moreTags[0]");
+        var refused = await server.Refused("/api/bulk/rules", new { ids, moreTags = new[] { "a,b" } }, "moreTags[0]");
         Assert.Contains("holds a comma", refused, StringComparison.Ordinal);
     }
 }

@@ -16,16 +16,16 @@ public sealed class KeepingTests : IDisposable
     private readonly DataFolder data;
     private readonly HistoryStore history;
     private readonly BackupStore backups;
-    private readonly Catalog catalog;
+    private readonly LibraryService libraryService;
 
     public KeepingTests()
     {
         data = DataFolder.Open(folder.FullName, "a test", clock.GetUtcNow(), DataKeys.In);
         history = new HistoryStore(data.Database);
         backups = new BackupStore(data);
-        catalog = new Catalog(new ItemStore(data.Database), new ChangeLog(data.Database), clock);
-        catalog.Open();
-        catalog.Do((now, id) => Commands.AddLibrary(now, id, "Berths"));
+        libraryService = new LibraryService(new ItemStore(data.Database), new ChangeLog(data.Database), clock);
+        libraryService.Open();
+        libraryService.Do((now, id) => Commands.AddLibrary(now, id, "Berths"));
     }
 
     public void Dispose()
@@ -37,10 +37,10 @@ public sealed class KeepingTests : IDisposable
     [Fact]
     public void Deleted_things_stay_thirty_days_of_use_with_where_they_were_and_when()
     {
-        var folderId = catalog.Do((now, id) => Commands.AddFolder(now, id, 1, "Bookings")).Items[0].Id;
+        var folderId = libraryService.Do((now, id) => Commands.AddFolder(now, id, 1, "Bookings")).Items[0].Id;
         var snippet = Add("Deposit", folderId);
         history.Tidy(clock.GetUtcNow());
-        catalog.Do((now, _) => Commands.Delete(now, snippet));
+        libraryService.Do((now, _) => Commands.Delete(now, snippet));
         var deleted = clock.GetUtcNow();
         Assert.Equal(
             new BinnedItem(snippet, ItemKind.Snippet, "Deposit", "Berths › Bookings", deleted, 1, 30),
@@ -51,7 +51,7 @@ public sealed class KeepingTests : IDisposable
         Assert.Equal(0, Assert.Single(history.Bin()).DaysLeft);
         Days(1);
         Assert.Empty(history.Bin());
-        Assert.Throws<MissingItemException>(() => catalog.Restore(snippet));
+        Assert.Throws<MissingItemException>(() => libraryService.Restore(snippet));
     }
 
     [Fact]
@@ -60,34 +60,34 @@ public sealed class KeepingTests : IDisposable
         var snippet = Add("Deposit", 1);
         Save(snippet, "one");
         Save(snippet, "two");
-        catalog.Do((now, _) => Commands.Delete(now, snippet));
+        libraryService.Do((now, _) => Commands.Delete(now, snippet));
         var right = clock.GetUtcNow();
         history.Tidy(right.AddYears(60));
         history.Tidy(right);
-        catalog.Restore(snippet);
+        libraryService.Restore(snippet);
         Assert.Equal(3, history.Versions(snippet).Count);
     }
 
     [Fact]
     public void A_folder_comes_back_with_what_lay_in_it_and_without_what_was_deleted_before()
     {
-        var folderId = catalog.Do((now, id) => Commands.AddFolder(now, id, 1, "Bookings")).Items[0].Id;
+        var folderId = libraryService.Do((now, id) => Commands.AddFolder(now, id, 1, "Bookings")).Items[0].Id;
         var early = Add("Early", folderId);
         Add("Late", folderId);
-        catalog.Do((now, _) => Commands.Delete(now, early));
-        catalog.Do((now, _) => Commands.Delete(now, folderId));
+        libraryService.Do((now, _) => Commands.Delete(now, early));
+        libraryService.Do((now, _) => Commands.Delete(now, folderId));
         Assert.Contains(
             "Bring that back first",
-            Assert.Throws<ConflictException>(() => catalog.Restore(early)).Message,
+            Assert.Throws<ConflictException>(() => libraryService.Restore(early)).Message,
             StringComparison.Ordinal
         );
-        catalog.Restore(folderId);
+        libraryService.Restore(folderId);
         Assert.Equal(
             ["Bookings", "Late"],
-            catalog.Catalogue.Within(catalog.Catalogue.Get<FolderItem>(folderId)).Select(item => item.Name)
+            libraryService.Tree.Within(libraryService.Tree.Get<FolderItem>(folderId)).Select(item => item.Name)
         );
-        catalog.Restore(early);
-        Assert.Equal(["Early", "Late"], catalog.Catalogue.Inside(folderId).Select(item => item.Name));
+        libraryService.Restore(early);
+        Assert.Equal(["Early", "Late"], libraryService.Tree.Inside(folderId).Select(item => item.Name));
     }
 
     [Fact]
@@ -182,8 +182,8 @@ public sealed class KeepingTests : IDisposable
         }
         Assert.Equal("Changed what goes in with “Deposit”", log.Last()[0].What);
         Assert.Equal("Added the snippet “Deposit”", log.Last()[1].What);
-        catalog.Turn(log.Last()[0].Id, back: true);
-        Assert.Equal("first", catalog.Catalogue.Get<SnippetItem>(snippet).Snippet.Body.Source);
+        libraryService.SetUndone(log.Last()[0].Id, undone: true);
+        Assert.Equal("first", libraryService.Tree.Get<SnippetItem>(snippet).Snippet.Body.Source);
 
         for (var save = 0; save < 120; save++)
         {
@@ -203,7 +203,7 @@ public sealed class KeepingTests : IDisposable
     }
 
     private long Add(string name, long parent) =>
-        catalog
+        libraryService
             .Do(
                 (now, id) =>
                     Commands.AddSnippet(
@@ -226,7 +226,7 @@ public sealed class KeepingTests : IDisposable
             .Id;
 
     private void Save(long id, string text) =>
-        catalog.Do(
+        libraryService.Do(
             (now, _) =>
                 Commands.ChangeSnippet(now, id, now.Get<SnippetItem>(id).Snippet with { Body = new Body.Plain(text) })
         );

@@ -111,12 +111,12 @@ public sealed class KilledAtEveryPointTests : IDisposable
             async (program, model) =>
             {
                 await Add(program, model);
-                await program.Post("/api/mirrors/meet", new { });
+                await program.Post("/api/mirrors/sync", new { });
             },
             begun,
             async program =>
             {
-                await program.Post("/api/mirrors/meet", new { });
+                await program.Post("/api/mirrors/sync", new { });
                 var state = (await program.Send(HttpMethod.Get, "/api/mirrors")).Body![0]!;
                 Assert.Equal(("in-step", 0), ((string)state["state"]!, state["conflicts"]!.AsArray().Count));
                 var file = Assert.Single(Directory.GetFiles(mirror.FullName));

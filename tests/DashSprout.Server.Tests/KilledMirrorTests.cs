@@ -45,7 +45,7 @@ public sealed class KilledMirrorTests
             }
             // An edit right after the start meets what the program that was killed has left.
             await Edit(program, $"{round} begins");
-            await program.Post("/api/mirrors/meet", new { });
+            await program.Post("/api/mirrors/sync", new { });
             var mirror = (await program.Send(HttpMethod.Get, "/api/mirrors")).Body![0]!;
             Assert.Equal(("in-step", 0), ((string)mirror["state"]!, mirror["conflicts"]!.AsArray().Count));
             Assert.Equal($"{round} begins", Written(folder.FullName));
@@ -63,7 +63,7 @@ public sealed class KilledMirrorTests
                     tried = $"{round}.{step}";
                     await Edit(program, tried);
                     sure = tried;
-                    await program.Post("/api/mirrors/meet", new { });
+                    await program.Post("/api/mirrors/sync", new { });
                 }
             }
             catch (HttpRequestException)

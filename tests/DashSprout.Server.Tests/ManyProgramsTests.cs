@@ -139,7 +139,7 @@ public sealed class ManyProgramsTests : IDisposable
         {
             foreach (var machine in machines)
             {
-                await machine.Meet();
+                await machine.Sync();
                 foreach (var conflict in await machine.Conflicts())
                 {
                     Assert.True(
@@ -244,7 +244,7 @@ public sealed class ManyProgramsTests : IDisposable
             library = (long)(await program.Send(HttpMethod.Get, "/api/mirrors")).Body![0]!["libraryId"]!;
         }
 
-        public Task Meet() => program.Post("/api/mirrors/meet", new { });
+        public Task Sync() => program.Post("/api/mirrors/sync", new { });
 
         public async Task<JsonArray> Conflicts() =>
             (await program.Send(HttpMethod.Get, "/api/mirrors")).Body![0]!["conflicts"]!.AsArray();

@@ -29,10 +29,14 @@ public sealed class MigrationTests : IDisposable
             new DateTimeOffset(2026, 3, 2, 9, 0, 0, TimeSpan.Zero),
             DataKeys.In
         );
-        var catalog = new Catalog(new ItemStore(data.Database), new ChangeLog(data.Database), TimeProvider.System);
-        catalog.Open();
-        var now = catalog.Catalogue;
-        Assert.Empty(catalog.SetAside);
+        var libraryService = new LibraryService(
+            new ItemStore(data.Database),
+            new ChangeLog(data.Database),
+            TimeProvider.System
+        );
+        libraryService.Open();
+        var now = libraryService.Tree;
+        Assert.Empty(libraryService.SetAside);
         Assert.Equal(
             ["Second", "First", "Outer", "Inner", "deep", "shallow"],
             now.Libraries.SelectMany(now.Within).Select(item => item.Name)
@@ -81,8 +85,8 @@ public sealed class MigrationTests : IDisposable
         var backup = Assert.Single(new BackupStore(data).List());
         Assert.Equal((BackupReason.BeforeUpdate, 2, 2), (backup.Reason, backup.Libraries, backup.Snippets));
         new BackupStore(data).Restore(backup.Name, 1);
-        catalog.Open();
-        Assert.Equal("deep", catalog.Catalogue.Get<SnippetItem>(7).Name);
+        libraryService.Open();
+        Assert.Equal("deep", libraryService.Tree.Get<SnippetItem>(7).Name);
     }
 
     /// <summary>What has shipped is never edited again: files that have seen it are not what it says then.</summary>
@@ -140,15 +144,19 @@ public sealed class MigrationTests : IDisposable
         }
         using var data = DataFolder.Open(folder.FullName, "a test", DateTimeOffset.UnixEpoch, DataKeys.In);
         Assert.Null(data.SetAside);
-        var catalog = new Catalog(new ItemStore(data.Database), new ChangeLog(data.Database), TimeProvider.System);
-        catalog.Open();
-        Assert.Equal("Berths/berth", catalog.Catalogue.PathOf(catalog.Catalogue.Get<SnippetItem>(7)));
+        var libraryService = new LibraryService(
+            new ItemStore(data.Database),
+            new ChangeLog(data.Database),
+            TimeProvider.System
+        );
+        libraryService.Open();
+        Assert.Equal("Berths/berth", libraryService.Tree.PathOf(libraryService.Tree.Get<SnippetItem>(7)));
         if (step >= 3)
             Assert.Equal(3, Assert.Single(new SafetyStore(data.Database).Uses()).Fired);
         if (step >= 8)
             Assert.Equal("Berths.json", Assert.Single(new MirrorStore(data.Database).All()).File);
         Assert.Equal(step < Migrations.All.Count ? 1 : 0, new BackupStore(data).List().Count);
-        catalog.Do((now, id) => Commands.AddLibrary(now, id, "More"));
+        libraryService.Do((now, id) => Commands.AddLibrary(now, id, "More"));
         Assert.Equal(2, new BackupStore(data).Make(BackupReason.Asked, DateTimeOffset.UnixEpoch).Libraries);
     }
 

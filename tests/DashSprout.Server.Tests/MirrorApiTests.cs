@@ -29,8 +29,8 @@ public sealed class MirrorApiTests : IDisposable
         Assert.Equal("Your berth is booked.", await Text(other, "Berth confirmation"));
 
         await Edit(other, "Berth confirmation", "Your berth is kept.");
-        await Meet(other);
-        await Meet(one);
+        await Sync(other);
+        await Sync(one);
         Assert.Equal("Your berth is kept.", await Text(one, "Berth confirmation"));
         Assert.Equal("in-step", (string)(await one.Get("/api/mirrors"))[0]!["state"]!);
         // It is one change, and can be undone as any.
@@ -65,7 +65,7 @@ public sealed class MirrorApiTests : IDisposable
         Assert.Equal(there, await Text(writer, "Gale"));
 
         await Decide(chooser, mirror, conflict, "here");
-        await Meet(writer);
+        await Sync(writer);
         Assert.Equal(here, await Text(writer, "Gale"));
         Assert.Empty((await chooser.Get("/api/mirrors"))[0]!["conflicts"]!.AsArray());
     }
@@ -80,7 +80,7 @@ public sealed class MirrorApiTests : IDisposable
         var mirror = (await chooser.Get("/api/mirrors"))[0]!;
         var conflict = mirror["conflicts"]![0]!;
         await Decide(chooser, mirror, conflict, keep);
-        await Meet(writer);
+        await Sync(writer);
         foreach (var server in (TestServer[])[chooser, writer])
             Assert.Equal((string)conflict[keep == "there" ? "there" : "here"]!, await Text(server, "Gale"));
         Assert.Equal(keep == "both" ? (string)conflict["there"]! : null, await Text(writer, "Gale 2"));
@@ -103,15 +103,15 @@ public sealed class MirrorApiTests : IDisposable
         for (var round = 0; round < 50; round++)
         {
             await Task.WhenAll(change(one, oneMakes), change(other, otherMakes));
-            await Meet(one);
-            await Meet(other);
+            await Sync(one);
+            await Sync(other);
             if (await HasToChoose(other))
                 return (other, one);
             if (await HasToChoose(one))
                 return (one, other);
             await change(one, before);
-            await Meet(one);
-            await Meet(other);
+            await Sync(one);
+            await Sync(other);
         }
         throw new InvalidOperationException("In 50 rounds the machines never changed the same part at the same time.");
     }
@@ -128,8 +128,8 @@ public sealed class MirrorApiTests : IDisposable
             await Id(one, "Gale"),
             new { body = "<p>Storm. <slot name=\"snippet\" data-ref=\"Notices/Sign\"></slot></p>" }
         );
-        await Meet(one);
-        await Meet(other);
+        await Sync(one);
+        await Sync(other);
         var (id, otherId) = (await Id(one, "Gale"), await Id(other, "Gale"));
         var (chooser, _) = await Quarrel(
             (server, name) => server.Save(server == one ? id : otherId, new { name }),
@@ -140,8 +140,8 @@ public sealed class MirrorApiTests : IDisposable
         var mirror = (await chooser.Get("/api/mirrors"))[0]!;
         var conflict = Assert.Single(mirror["conflicts"]!.AsArray())!;
         await Decide(chooser, mirror, conflict, "both");
-        await Meet(one);
-        await Meet(other);
+        await Sync(one);
+        await Sync(other);
         foreach (var server in (TestServer[])[one, other])
             Assert.Equal(
                 ["Sign", "Storm", "Tempest"],
@@ -167,9 +167,9 @@ public sealed class MirrorApiTests : IDisposable
             await Id(other, "Gale"),
             new { note = "From the coast guard", triggers = new[] { TestServer.Abbreviation(";gale") } }
         );
-        await Meet(one);
-        await Meet(other);
-        await Meet(one);
+        await Sync(one);
+        await Sync(other);
+        await Sync(one);
         foreach (var server in (TestServer[])[one, other])
         {
             var snippet = (await server.Get($"/api/snippets/{await Id(server, "Gale")}"))["snippet"]!;
@@ -187,13 +187,13 @@ public sealed class MirrorApiTests : IDisposable
         var file = Path.Combine(folder.FullName, "Notices.json");
         var before = await File.ReadAllTextAsync(file);
         await one.AddSnippet(await LibraryOf(one), TestServer.Snippet("Fog", "Fog at the pier."));
-        await Meet(one);
+        await Sync(one);
         // What the other wrote did not know of it.
         await File.WriteAllTextAsync(
             Path.Combine(folder.FullName, "Notices (copy of another machine).json"),
             before.Replace("Gale warning.", "Gale warning, again.", StringComparison.Ordinal)
         );
-        await Meet(one);
+        await Sync(one);
         Assert.Equal("Gale warning, again.", await Text(one, "Gale"));
         Assert.Equal("Fog at the pier.", await Text(one, "Fog"));
         Assert.Single(Directory.GetFiles(folder.FullName, "*.json"));
@@ -212,7 +212,7 @@ public sealed class MirrorApiTests : IDisposable
             + $"{ours.Replace("Gale warning.", "Gale warning from elsewhere.", StringComparison.Ordinal)}\n>>>>>"
             + ">> branch";
         await File.WriteAllTextAsync(file, string.Join('\n', lines));
-        await Meet(one);
+        await Sync(one);
 
         var mirror = (await one.Get("/api/mirrors"))[0]!;
         var conflict = Assert.Single(mirror["conflicts"]!.AsArray())!;
@@ -239,13 +239,13 @@ public sealed class MirrorApiTests : IDisposable
         );
         await File.WriteAllTextAsync(file, whole[..(whole.Length / 2)]);
         await Edit(one, "Gale", "Changed here meanwhile.");
-        await Meet(one);
+        await Sync(one);
         var mirror = (await one.Get("/api/mirrors"))[0]!;
         Assert.Equal(("fault", true), ((string)mirror["state"]!, (bool)mirror["unreadable"]!));
         Assert.Equal(whole[..(whole.Length / 2)], await File.ReadAllTextAsync(file));
 
         await File.WriteAllTextAsync(file, whole);
-        await Meet(one);
+        await Sync(one);
         Assert.Single((await one.Get("/api/mirrors"))[0]!["conflicts"]!.AsArray());
     }
 
@@ -257,7 +257,7 @@ public sealed class MirrorApiTests : IDisposable
             Path.Combine(folder.FullName, "Notices.json"),
             "{ \"format\": \"dash-sprout-library\", \"version\": 9 }"
         );
-        await Meet(one);
+        await Sync(one);
         var mirror = (await one.Get("/api/mirrors"))[0]!;
         Assert.Contains("version 9", (string)mirror["words"]!, StringComparison.Ordinal);
         await one.Post($"/api/mirrors/{mirror["libraryId"]}/write-anew", new { });
@@ -279,7 +279,7 @@ public sealed class MirrorApiTests : IDisposable
             ),
             StringComparison.Ordinal
         );
-        await Meet(other);
+        await Sync(other);
         Assert.Equal("Gale warning.", await Text(other, "Gale"));
     }
 
@@ -290,12 +290,12 @@ public sealed class MirrorApiTests : IDisposable
         var away = folder.FullName + "-away";
         Directory.Move(folder.FullName, away);
         await Edit(one, "Gale", "Changed while it was away.");
-        await Meet(one);
+        await Sync(one);
         Assert.Equal("waiting", (string)(await one.Get("/api/mirrors"))[0]!["state"]!);
         Assert.Equal("Changed while it was away.", await Text(one, "Gale"));
         Directory.Move(away, folder.FullName);
-        await Meet(one);
-        await Meet(other);
+        await Sync(one);
+        await Sync(other);
         Assert.Equal("Changed while it was away.", await Text(other, "Gale"));
     }
 
@@ -304,11 +304,11 @@ public sealed class MirrorApiTests : IDisposable
     {
         await Both("Gale", "Gale warning.");
         File.Delete(Path.Combine(folder.FullName, "Notices.json"));
-        await Meet(one);
+        await Sync(one);
         Assert.Equal("Gale warning.", await Text(one, "Gale"));
         await Edit(other, "Gale", "Still going on.");
-        await Meet(other);
-        await Meet(one);
+        await Sync(other);
+        await Sync(one);
         Assert.Equal("Still going on.", await Text(one, "Gale"));
     }
 
@@ -320,12 +320,12 @@ public sealed class MirrorApiTests : IDisposable
         var old = await File.ReadAllTextAsync(file);
         await Edit(one, "Gale", "Storm warning.");
         await one.AddSnippet(await LibraryOf(one), TestServer.Snippet("Fog", "Fog at the pier."));
-        await Meet(one);
+        await Sync(one);
         await File.WriteAllTextAsync(file, old);
-        await Meet(one);
+        await Sync(one);
         Assert.Equal("Storm warning.", await Text(one, "Gale"));
         Assert.Equal("Fog at the pier.", await Text(one, "Fog"));
-        await Meet(other);
+        await Sync(other);
         Assert.Equal("Storm warning.", await Text(other, "Gale"));
     }
 
@@ -345,8 +345,8 @@ public sealed class MirrorApiTests : IDisposable
             )
         );
         await one.Save(await Id(one, "Gale"), new { @private = true });
-        await Meet(one);
-        await Meet(other);
+        await Sync(one);
+        await Sync(other);
         foreach (var file in Directory.GetFiles(folder.FullName, "*", SearchOption.AllDirectories))
         {
             var text = await File.ReadAllTextAsync(file);
@@ -358,8 +358,8 @@ public sealed class MirrorApiTests : IDisposable
         Assert.True((bool)(await other.Get($"/api/snippets/{await Id(other, Hidden)}"))["snippet"]!["private"]!);
         Assert.Null(await Text(other, "Gate code"));
         await one.Save(await Id(one, Hidden), new { @private = false });
-        await Meet(one);
-        await Meet(other);
+        await Sync(one);
+        await Sync(other);
         Assert.False((bool)(await other.Get($"/api/snippets/{await Id(other, Hidden)}"))["snippet"]!["private"]!);
     }
 
@@ -432,7 +432,7 @@ public sealed class MirrorApiTests : IDisposable
             + ">> branch";
         var copy = Path.Combine(folder.FullName, "Notices (copy).json");
         await File.WriteAllTextAsync(copy, string.Join('\n', lines));
-        await Meet(one);
+        await Sync(one);
         Assert.Contains("Only in the copy.", await File.ReadAllTextAsync(copy), StringComparison.Ordinal);
         Assert.Contains(
             "Mend it",
@@ -460,7 +460,7 @@ public sealed class MirrorApiTests : IDisposable
         var pocket = Path.Combine(folder.FullName, "dash-sprout-pocket.html");
         Assert.Contains("Gale warning.", await File.ReadAllTextAsync(pocket), StringComparison.Ordinal);
         await Edit(one, "Gale", "Storm warning.");
-        await Meet(one);
+        await Sync(one);
         Assert.Contains("Storm warning.", await File.ReadAllTextAsync(pocket), StringComparison.Ordinal);
     }
 
@@ -502,12 +502,12 @@ public sealed class MirrorApiTests : IDisposable
         await Both("Gale", "Gale warning.");
         var backup = (string)(await one.Post("/api/backups", new { }))["name"]!;
         await Edit(one, "Gale", "Storm warning.");
-        await Meet(one);
-        await Meet(other);
+        await Sync(one);
+        await Sync(other);
         await one.Post($"/api/backups/{backup}/restore", new { });
-        await Meet(one);
+        await Sync(one);
         Assert.Equal("Gale warning.", await Text(one, "Gale"));
-        await Meet(other);
+        await Sync(other);
         Assert.Equal("Gale warning.", await Text(other, "Gale"));
     }
 
@@ -526,7 +526,7 @@ public sealed class MirrorApiTests : IDisposable
         await one.AddSnippet(library, TestServer.Snippet(name, text));
         await Mirror(one, library);
         await Join(other, "Notices.json");
-        await Meet(one);
+        await Sync(one);
     }
 
     private Task<JsonNode> Mirror(TestServer server, long library) =>
@@ -551,7 +551,7 @@ public sealed class MirrorApiTests : IDisposable
             }
         );
 
-    private static Task<JsonNode> Meet(TestServer server) => server.Post("/api/mirrors/meet", new { });
+    private static Task<JsonNode> Sync(TestServer server) => server.Post("/api/mirrors/sync", new { });
 
     private static async Task Decide(TestServer server, JsonNode mirror, JsonNode conflict, string keep) =>
         await server.Post(

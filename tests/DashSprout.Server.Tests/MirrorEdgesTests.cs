@@ -94,7 +94,7 @@ public sealed class MirrorEdgesTests : IDisposable
         Assert.Contains("a link", (string)mirror["words"]!, StringComparison.Ordinal);
         // Taken away, it goes on.
         Run("rm pictures");
-        await server.Post("/api/mirrors/meet", new { });
+        await server.Post("/api/mirrors/sync", new { });
         Assert.Equal("in-step", (string)(await server.Get("/api/mirrors"))[0]!["state"]!);
         Assert.Single(Directory.GetFiles(At("pictures")));
     }
@@ -134,7 +134,7 @@ public sealed class MirrorEdgesTests : IDisposable
                 files = new[] { "export.json" },
             }
         );
-        await server.Post("/api/mirrors/meet", new { });
+        await server.Post("/api/mirrors/sync", new { });
         Assert.Equal(
             ["a", "b"],
             (await server.Rows()).Where(row => (string)row!["kind"]! == "snippet").Select(row => (string)row!["name"]!)
@@ -178,7 +178,7 @@ public sealed class MirrorEdgesTests : IDisposable
     private async Task GoesOn(long snippet)
     {
         await server.Save(snippet, new { text = "Gale warning." });
-        await server.Post("/api/mirrors/meet", new { });
+        await server.Post("/api/mirrors/sync", new { });
         Assert.Equal("in-step", (string)(await server.Get("/api/mirrors"))[0]!["state"]!);
         Assert.Contains("Gale warning.", await File.ReadAllTextAsync(At("Notices.json")), StringComparison.Ordinal);
     }

@@ -31,7 +31,7 @@ public sealed class MirrorSeamsTests : IDisposable
         await Mirror(folder, first);
         await Mirror(second, other);
         await server.Save(gale, new { text = "Storm warning." });
-        await server.Post("/api/mirrors/meet", new { });
+        await server.Post("/api/mirrors/sync", new { });
         Assert.Contains(
             "Storm warning.",
             await File.ReadAllTextAsync(Path.Combine(second.FullName, "dash-sprout-pocket.html")),
@@ -54,12 +54,12 @@ public sealed class MirrorSeamsTests : IDisposable
         file["mirror"]!["machines"]![name]!["states"] = (int)file["mirror"]!["machines"]![name]!["states"]! + 1;
         file["libraries"]![0]!["snippets"]![0]!["text"] = "taken";
         await File.WriteAllTextAsync(path, file.ToJsonString());
-        await server.Post("/api/mirrors/meet", new { });
+        await server.Post("/api/mirrors/sync", new { });
         Assert.Equal("taken", (string)(await server.Get($"/api/snippets/{berth}"))["snippet"]!["text"]!);
         Assert.NotEqual(name, Machine());
         // Both go on, each under a name of its own.
         await server.Save(berth, new { text = "free again" });
-        await server.Post("/api/mirrors/meet", new { });
+        await server.Post("/api/mirrors/sync", new { });
         Assert.Equal(2, JsonNode.Parse(await File.ReadAllTextAsync(path))!["mirror"]!["machines"]!.AsObject().Count);
         Assert.Empty((await server.Get("/api/mirrors"))[0]!["conflicts"]!.AsArray());
     }

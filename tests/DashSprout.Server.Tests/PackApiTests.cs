@@ -8,7 +8,7 @@ using DashSprout.Documents;
 namespace DashSprout.Server.Tests;
 
 /// <summary>
-/// The pack shelf: packs are looked at, added, brought up to date without losing one's own changes, and taken away.
+/// The pack packList: packs are looked at, added, brought up to date without losing one's own changes, and taken away.
 /// </summary>
 public sealed class PackApiTests : IDisposable
 {
@@ -55,9 +55,9 @@ public sealed class PackApiTests : IDisposable
     [Fact]
     public async Task A_pack_is_looked_at_added_and_typed()
     {
-        var shelf = await server.Get("/api/packs");
-        var symbols = shelf["packs"]!.AsArray().First(pack => (string)pack!["id"]! == "symbols")!;
-        Assert.Equal(("on-shelf", "MIT"), ((string)symbols["state"]!, (string)symbols["licence"]!));
+        var packList = await server.Get("/api/packs");
+        var symbols = packList["packs"]!.AsArray().First(pack => (string)pack!["id"]! == "symbols")!;
+        Assert.Equal(("offered", "MIT"), ((string)symbols["state"]!, (string)symbols["licence"]!));
         Assert.NotEmpty(symbols["examples"]!.AsArray());
 
         var preview = await Look("symbols");
@@ -71,7 +71,7 @@ public sealed class PackApiTests : IDisposable
 
         // Taking it away is as with any library, and can be undone.
         await server.Send(HttpMethod.Delete, $"/api/items/{now["libraryId"]}");
-        Assert.Equal("on-shelf", (string)(await Pack("symbols"))["state"]!);
+        Assert.Equal("offered", (string)(await Pack("symbols"))["state"]!);
         await server.Post("/api/changes/undo", new { });
         Assert.Equal("added", (string)(await Pack("symbols"))["state"]!);
     }
@@ -140,10 +140,12 @@ public sealed class PackApiTests : IDisposable
         );
         await File.WriteAllTextAsync(Path.Combine(folder.FullName, "broken.json"), "{ nonsense");
         Write("1", ("Hello", ";hi", "Hello there."));
-        var shelf = await server.Put("/api/packs/folder", new { folder = folder.FullName });
-        Assert.Contains("licence", shelf["problems"]!.ToJsonString(), StringComparison.Ordinal);
-        Assert.Contains("broken.json", shelf["problems"]!.ToJsonString(), StringComparison.Ordinal);
-        Assert.Contains(shelf["packs"]!.AsArray(), pack => (string)pack!["id"]! == "greetings" && (bool)pack["own"]!);
+        var packList = await server.Put("/api/packs/folder", new { folder = folder.FullName });
+        Assert.Contains("licence", packList["problems"]!.ToJsonString(), StringComparison.Ordinal);
+        Assert.Contains("broken.json", packList["problems"]!.ToJsonString(), StringComparison.Ordinal);
+        Assert.Contains(packList["packs"]!.AsArray(), pack =>
+            (string)pack!["id"]! == "greetings" && (bool)pack["own"]!
+        );
         var (status, answer) = await server.Send(
             HttpMethod.Put,
             "/api/packs/folder",

@@ -11,7 +11,7 @@ namespace DashSprout.Server.Tests;
 /// <summary>The page with all snippets for a phone.</summary>
 public sealed partial class PocketFileTests
 {
-    private static Library Shelf(bool enabled, params Snippet[] snippets) =>
+    private static Library LibrarySnapshot(bool enabled, params Snippet[] snippets) =>
         new("Berth desk", enabled, LibraryRules.Default, EquatableList<Folder>.Empty, new(snippets));
 
     private static JsonArray In(string page) => JsonNode.Parse(Data().Match(page).Groups[1].Value)!.AsArray();
@@ -26,7 +26,9 @@ public sealed partial class PocketFileTests
             + "Tab</kbd></p>"
             + "<p><slot name=\"clipboard\"></slot></p><div><menu data-pick=\"random\"><li>Hello</li><li>Good "
             + "day</li></menu><img src=\"media:ab\" alt=\"The quay\"></div>";
-        var page = PocketFile.Write([Shelf(true, LibraryTrees.Snip("Letter") with { Body = Body.Html.Parse(Markup) })]);
+        var page = PocketFile.Write([
+            LibrarySnapshot(true, LibraryTrees.Snip("Letter") with { Body = Body.Html.Parse(Markup) }),
+        ]);
         Assert.Equal(
             "<p>Dear <mark>⟨Skipper⟩</mark>, see you <mark>⟨d MMMM⟩</mark>. <strong><mark>⟨nights * 2⟩</mark>"
                 + "</strong><span> Bring it.</span></p><p><mark>⟨clipboard⟩</mark></p><div><mark>⟨Hello / Good "
@@ -44,7 +46,10 @@ public sealed partial class PocketFileTests
         {
             Triggers = new([new Trigger.Abbreviation(";s", TypingRules.For(";s"), Scope.Everywhere)]),
         };
-        var page = PocketFile.Write([Shelf(true, hidden, off, shown), Shelf(false, LibraryTrees.Snip("Resting"))]);
+        var page = PocketFile.Write([
+            LibrarySnapshot(true, hidden, off, shown),
+            LibrarySnapshot(false, LibraryTrees.Snip("Resting")),
+        ]);
         Assert.DoesNotContain("sesame", page, StringComparison.Ordinal);
         Assert.Equal(["Shown"], In(page).Select(snippet => (string)snippet!["n"]!));
         Assert.Equal("Berth desk", (string)In(page)[0]!["w"]!);
@@ -54,7 +59,9 @@ public sealed partial class PocketFileTests
     public void Nothing_in_it_ends_its_data_or_asks_for_anything()
     {
         const string Nasty = "</script><script>alert(1)</script><!-- ‘é🙂";
-        var page = PocketFile.Write([Shelf(true, LibraryTrees.Snip("Nasty") with { Body = new Body.Plain(Nasty) })]);
+        var page = PocketFile.Write([
+            LibrarySnapshot(true, LibraryTrees.Snip("Nasty") with { Body = new Body.Plain(Nasty) }),
+        ]);
         Assert.Equal(Nasty, (string)In(page)[0]!["p"]!);
         Assert.Equal(2, Regex.Count(page, "</script>"));
         Assert.Contains("default-src 'none'", page, StringComparison.Ordinal);
@@ -80,7 +87,7 @@ public sealed partial class PocketFileTests
                 }
             );
         Assert.InRange(
-            System.Text.Encoding.UTF8.GetByteCount(PocketFile.Write([Shelf(true, [.. snippets])])),
+            System.Text.Encoding.UTF8.GetByteCount(PocketFile.Write([LibrarySnapshot(true, [.. snippets])])),
             100_000,
             1_000_000
         );

@@ -146,7 +146,7 @@ public sealed class PrivateLifeTests : IDisposable
                     await Try(HttpMethod.Post, $"/api/bin/{id}/restore");
                     break;
                 case 3:
-                    await Try(HttpMethod.Post, "/api/mirrors/meet");
+                    await Try(HttpMethod.Post, "/api/mirrors/sync");
                     break;
                 case 4:
                     var backups = (await server.Get("/api/backups")).AsArray();

@@ -80,7 +80,7 @@ public sealed class PrivateTests : IDisposable
         var found = (await server.Get("/api/finder?query=Gate"))
             .AsArray()
             .First(one => (string)one!["name"]! == "Gate code")!;
-        Assert.Equal("(private)", (string)found["firstWords"]!);
+        Assert.Equal("(private)", (string)found["preview"]!);
         Assert.DoesNotContain((await server.Get($"/api/finder?query={Secret}")).AsArray(), one =>
             (string)one!["name"]! == "Gate code"
         );

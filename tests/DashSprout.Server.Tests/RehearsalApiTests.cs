@@ -79,7 +79,7 @@ public sealed class RehearsalApiTests : IDisposable
             ("<p>Dear Marram, until <strong>11 March</strong>!</p>", 27),
             ((string?)answer["html"], (int)answer["caret"]!)
         );
-        Assert.Equal("slip", (string?)(await server.Rehearse(";fe", libraries))["firings"]![0]!["outcome"]);
+        Assert.Equal("cancelled", (string?)(await server.Rehearse(";fe", libraries))["firings"]![0]!["outcome"]);
         answer = await server.Post(
             "/api/rehearsal",
             new

@@ -55,7 +55,7 @@ public sealed class RestoredMachinesTests : IDisposable
                     model[$"s{step}"] = $"{step}";
                     break;
             }
-            await Meet();
+            await Sync();
             foreach (var one in machines)
             {
                 Assert.Equal(Lines(model), Lines(await Texts(one)));
@@ -83,14 +83,14 @@ public sealed class RestoredMachinesTests : IDisposable
                 }
             );
         }
-        await Meet();
+        await Sync();
     }
 
-    private async Task Meet()
+    private async Task Sync()
     {
         for (var time = 0; time < 3; time++)
             foreach (var machine in machines)
-                await machine.Post("/api/mirrors/meet", new { });
+                await machine.Post("/api/mirrors/sync", new { });
     }
 
     private static async Task<long> Library(TestServer machine) =>

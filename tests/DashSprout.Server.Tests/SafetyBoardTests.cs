@@ -18,14 +18,18 @@ public sealed class SafetyBoardTests : IDisposable
 {
     private readonly DirectoryInfo folder = Directory.CreateTempSubdirectory("dash-sprout-");
     private readonly DataFolder data;
-    private readonly Catalog catalog;
+    private readonly LibraryService libraryService;
     private readonly SafetyBoard board;
 
     public SafetyBoardTests()
     {
         data = DataFolder.Open(folder.FullName, "a test", DateTimeOffset.UnixEpoch, DataKeys.In);
-        catalog = new Catalog(new ItemStore(data.Database), new ChangeLog(data.Database), TimeProvider.System);
-        catalog.Open();
+        libraryService = new LibraryService(
+            new ItemStore(data.Database),
+            new ChangeLog(data.Database),
+            TimeProvider.System
+        );
+        libraryService.Open();
         var library = new Library(
             "Berths",
             true,
@@ -33,9 +37,9 @@ public sealed class SafetyBoardTests : IDisposable
             EquatableList<Folder>.Empty,
             new(Enumerable.Range(0, 600).Select(number => Snip($"s{number}", $"br{number}")))
         );
-        catalog.Do((now, id) => Importing.Of(now, [library], false, id).Change);
+        libraryService.Do((now, id) => Importing.Of(now, [library], false, id).Change);
         board = new SafetyBoard(
-            catalog,
+            libraryService,
             new WordLists(new SafetyStore(data.Database), new SettingStore(data.Database)),
             TimeProvider.System,
             NullLogger<SafetyBoard>.Instance
@@ -55,11 +59,11 @@ public sealed class SafetyBoardTests : IDisposable
         for (var edit = 0; edit < 20; edit++)
         {
             var name = $"new{edit}";
-            catalog.Do((now, id) => Commands.AddSnippet(now, id, 1, Snip(name, "br1")));
+            libraryService.Do((now, id) => Commands.AddSnippet(now, id, 1, Snip(name, "br1")));
             Assert.NotEqual(BoardState.Failed, board.Look().State);
         }
         var (_, _, result) = await WhenReady();
-        Assert.Same(catalog.Shelf.Index, result.Index);
+        Assert.Same(libraryService.Snapshot.Index, result.Index);
         Assert.Equal(
             20,
             result.Overlaps.All.Count(overlap =>

@@ -15,7 +15,7 @@ public sealed class StoreTests : IDisposable
     private readonly DataFolder data;
     private readonly SafetyStore safety;
     private readonly SnippetSearch search;
-    private Catalogue catalogue = Catalogue.Empty;
+    private LibraryTree tree = LibraryTree.Empty;
 
     public StoreTests()
     {
@@ -46,7 +46,7 @@ public sealed class StoreTests : IDisposable
         Assert.Equal((id, 3, now.AddDays(1)), (used, fired, use.LastAt));
         // The first use counts a little less a day later, as a week halves it.
         Assert.Equal(Math.Pow(0.5, 1 / 7.0) + 2, use.Weight, 6);
-        Do(Commands.Delete(catalogue, id));
+        Do(Commands.Delete(tree, id));
         new HistoryStore(data.Database).Discard(id);
         Assert.Empty(safety.TakenBack());
     }
@@ -67,7 +67,7 @@ public sealed class StoreTests : IDisposable
     {
         var id = Add("Moored", "Lines checked.");
         Assert.Equal([id], Found("checked"));
-        Do(Commands.ChangeSnippet(catalogue, id, Snippet("Moored", "Shore power connected.")));
+        Do(Commands.ChangeSnippet(tree, id, Snippet("Moored", "Shore power connected.")));
         Assert.Empty(Found("checked"));
         Assert.Equal([id], Found("power"));
         Assert.Empty(Found("po"));
@@ -77,10 +77,10 @@ public sealed class StoreTests : IDisposable
         using (var connection = data.Database.Open())
             connection.Execute("DELETE FROM snippet_text");
         Assert.Empty(Found("power"));
-        search.CatchUp(catalogue, CancellationToken.None);
+        search.CatchUp(tree, CancellationToken.None);
         Assert.Equal([id], Found("power"));
 
-        Do(Commands.Delete(catalogue, id));
+        Do(Commands.Delete(tree, id));
         Assert.Empty(Found("power"));
     }
 
@@ -90,7 +90,7 @@ public sealed class StoreTests : IDisposable
         for (var count = 0; count < 300; count++)
             Delete(Add($"Old {count}", "The berth is free."));
         var id = Add("New", "The berth is free.");
-        Assert.Equal([id], search.Find("berth free", 10, catalogue).Select(item => item.Id));
+        Assert.Equal([id], search.Find("berth free", 10, tree).Select(item => item.Id));
     }
 
     [Fact]
@@ -100,7 +100,7 @@ public sealed class StoreTests : IDisposable
         Do(
             Importing
                 .Of(
-                    catalogue,
+                    tree,
                     [
                         new Library(
                             "File",
@@ -116,7 +116,7 @@ public sealed class StoreTests : IDisposable
                 .Change,
             fromFile: true
         );
-        var foreign = catalogue.At("File/Foreign")!.Id;
+        var foreign = tree.At("File/Foreign")!.Id;
         Assert.True(safety.MayOpen(own, "https://example.org/"));
         Assert.False(safety.MayOpen(foreign, "https://example.org/"));
         safety.ConfirmOpen(foreign, "https://example.org/");
@@ -128,18 +128,18 @@ public sealed class StoreTests : IDisposable
 
     private long Add(string name, string text)
     {
-        if (catalogue.Libraries.FirstOrDefault() is not { } library)
+        if (tree.Libraries.FirstOrDefault() is not { } library)
         {
-            Do(Commands.AddLibrary(catalogue, nextId, "Berths"));
-            library = catalogue.Libraries.First();
+            Do(Commands.AddLibrary(tree, nextId, "Berths"));
+            library = tree.Libraries.First();
         }
-        Do(Commands.AddSnippet(catalogue, nextId, library.Id, Snippet(name, text)));
+        Do(Commands.AddSnippet(tree, nextId, library.Id, Snippet(name, text)));
         return nextId - 1;
     }
 
     private void Do(Change change, bool fromFile = false)
     {
-        catalogue = catalogue.With(change);
+        tree = tree.With(change);
         new ChangeLog(data.Database).Make(change, fromFile, DateTimeOffset.UnixEpoch);
         nextId = Math.Max(
             nextId,
@@ -147,9 +147,9 @@ public sealed class StoreTests : IDisposable
         );
     }
 
-    private void Delete(long id) => Do(Commands.Delete(catalogue, id));
+    private void Delete(long id) => Do(Commands.Delete(tree, id));
 
-    private long[] Found(string query) => [.. search.Find(query, 10, catalogue).Select(item => item.Id)];
+    private long[] Found(string query) => [.. search.Find(query, 10, tree).Select(item => item.Id)];
 
     private static Snippet Snippet(string name, string text) =>
         new(

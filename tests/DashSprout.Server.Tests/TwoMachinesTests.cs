@@ -21,7 +21,7 @@ public sealed class TwoMachinesTests : IDisposable
     {
         using var one = new Machine(Path.Combine(root.FullName, "shared"));
         using var other = new Machine(Path.Combine(root.FullName, "shared"));
-        await new Play(new Random(seed), [one, other], machine => machine.Meet()).Run();
+        await new Play(new Random(seed), [one, other], machine => machine.Sync()).Run();
     }
 
     [Theory]
@@ -42,11 +42,11 @@ public sealed class TwoMachinesTests : IDisposable
 
         static async Task Carry(Machine machine)
         {
-            await machine.Meet();
+            await machine.Sync();
             Commit(machine.Folder);
             // What Git cannot merge itself it leaves with marks, and the program takes both sides in.
             Git(machine.Folder, "pull", "-q", "--no-rebase", "--no-edit", "origin", "main");
-            await machine.Meet();
+            await machine.Sync();
             Commit(machine.Folder);
             Git(machine.Folder, "push", "-q", "origin", "HEAD:main");
         }
@@ -99,7 +99,7 @@ public sealed class TwoMachinesTests : IDisposable
 
         public string Folder { get; }
 
-        public Task<JsonNode> Meet() => server.Post("/api/mirrors/meet", new { });
+        public Task<JsonNode> Sync() => server.Post("/api/mirrors/sync", new { });
 
         public async Task Begin(bool first)
         {

@@ -24,7 +24,7 @@ public sealed class TypingHubTests : IDisposable
         var waits = await Type(hub, "kr");
         Assert.Equal(
             ("acting-keys", "kr", "Kind regards ⏎ Office"),
-            (waits.Next, waits.Hint!.Trigger, waits.Hint.FirstWords)
+            (waits.Next, waits.Hint!.Trigger, waits.Hint.Preview)
         );
         var fires = await Press(hub, "Enter", held: true);
         Assert.Equal(
@@ -343,7 +343,10 @@ public sealed class TypingHubTests : IDisposable
                 )
             ).Slip
         );
-        Assert.Equal("slip", Assert.Single((await hub.InvokeAsync<HostMessage>("LeaveSlip", "desk", 2)).Fired).Outcome);
+        Assert.Equal(
+            "cancelled",
+            Assert.Single((await hub.InvokeAsync<HostMessage>("LeaveSlip", "desk", 2)).Fired).Outcome
+        );
         Assert.Empty((await Press(hub, " ")).Steps);
         await Assert.ThrowsAsync<HubException>(() =>
             hub.InvokeAsync<PreviewAnswer>("PreviewSlip", "desk", 2, new Dictionary<string, string>())

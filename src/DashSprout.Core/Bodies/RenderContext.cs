@@ -75,7 +75,7 @@ public sealed record RenderContext
     /// <summary>
     /// How often a part that takes turns has gone in so far, by its name. Working a body out counts nothing.
     /// </summary>
-    public Func<string, int> TurnsTaken { get; init; } = _ => 0;
+    public Func<string, int> RotationsTaken { get; init; } = _ => 0;
 
     /// <summary>Whether fields that are still empty show by their names, as in the preview of a slip.</summary>
     public bool MarksEmpty { get; init; }

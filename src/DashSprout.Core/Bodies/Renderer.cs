@@ -7,13 +7,13 @@ namespace DashSprout.Core.Bodies;
 /// <summary>What a body comes to: the text, and what is done beside it.</summary>
 /// <param name="Opened">What is to be opened, in order.</param>
 /// <param name="Notices">Notices to show, in order.</param>
-/// <param name="Turns">The parts that have taken a turn, by name, once it goes in.</param>
+/// <param name="Rotations">The parts that have taken a turn, by name, once it goes in.</param>
 /// <param name="HoldsPrivate">Whether a private snippet went into it.</param>
 public sealed record Rendering(
     Flow Flow,
     IReadOnlyList<OpenTarget> Opened,
     IReadOnlyList<string> Notices,
-    IReadOnlyList<string> Turns,
+    IReadOnlyList<string> Rotations,
     bool HoldsPrivate = false
 );
 
@@ -42,7 +42,7 @@ public static class Renderer
     {
         var run = new Run(tree, context, capitals);
         run.Blocks(tree.Blocks, []);
-        return new Rendering(new Flow(run.Leaves), run.Opened, run.Notices, run.Turns, run.HoldsPrivate);
+        return new Rendering(new Flow(run.Leaves), run.Opened, run.Notices, run.Rotations, run.HoldsPrivate);
     }
 
     private sealed class Run(BodyTree tree, RenderContext context, Capitals capitals)
@@ -69,7 +69,7 @@ public static class Renderer
 
         public List<string> Notices { get; } = [];
 
-        public List<string> Turns { get; } = [];
+        public List<string> Rotations { get; } = [];
 
         public bool HoldsPrivate { get; private set; }
 
@@ -481,8 +481,8 @@ public static class Renderer
                 return pick.Choices[context.Random(pick.Choices.Count)];
             var name = NameOf(pick);
             // A part that goes in twice takes two turns.
-            var taken = context.TurnsTaken(name) + Turns.Count(turn => turn == name);
-            Turns.Add(name);
+            var taken = context.RotationsTaken(name) + Rotations.Count(turn => turn == name);
+            Rotations.Add(name);
             return pick.Choices[taken % pick.Choices.Count];
         }
 

@@ -16,7 +16,7 @@ namespace DashSprout.Core.Delivery;
 /// text.</param>
 /// <param name="OpensOnly">Whether something is opened and no text of the snippet put in.</param>
 /// <param name="Opened">What the steps open, in order.</param>
-/// <param name="Turns">The parts that have taken a turn, by name.</param>
+/// <param name="Rotations">The parts that have taken a turn, by name.</param>
 public sealed record ComposedDelivery(
     IReadOnlyList<DeliveryStep> Steps,
     string Inserted,
@@ -25,7 +25,7 @@ public sealed record ComposedDelivery(
     int? TakeBackSteps,
     bool OpensOnly,
     IReadOnlyList<OpenTarget> Opened,
-    IReadOnlyList<string> Turns
+    IReadOnlyList<string> Rotations
 );
 
 /// <summary>Turns a firing into delivery steps for a kind of field.</summary>
@@ -119,7 +119,7 @@ public static class Composer
             onlyText ? last.Length + behind : null,
             rendering.Opened.Count > 0 && rendering.Flow.Leaves.Count == 0,
             rendering.Opened,
-            rendering.Turns
+            rendering.Rotations
         );
     }
 

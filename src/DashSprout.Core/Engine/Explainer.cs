@@ -145,7 +145,7 @@ internal sealed class Explainer(TypedTail tail, Matcher matcher)
         {
             foreach (var root in (TrieNode[])[matcher.Index.Backward, matcher.Index.Off])
             {
-                foreach (var (start, entries) in new WayBack(tail, root, textEnd))
+                foreach (var (start, entries) in new ReverseWalk(tail, root, textEnd))
                     found.AddRange(entries.Where(wanted).Select(entry => (entry, start, textEnd)));
             }
         }

@@ -158,7 +158,7 @@ internal sealed class Matcher(TypedTail tail)
     private void AtCaret(ref Match? best)
     {
         var end = tail.End;
-        foreach (var (start, entries) in new WayBack(tail, Index.Backward, end))
+        foreach (var (start, entries) in new ReverseWalk(tail, Index.Backward, end))
         {
             foreach (var entry in entries)
             {
@@ -188,7 +188,7 @@ internal sealed class Matcher(TypedTail tail)
 
     private void BeforeClosingKey(Timing timing, Key key, int textEnd, ref Match? best)
     {
-        foreach (var (start, entries) in new WayBack(tail, Index.Backward, textEnd))
+        foreach (var (start, entries) in new ReverseWalk(tail, Index.Backward, textEnd))
         foreach (var entry in entries)
             if (entry.Rules!.Timing == timing && Obstacle(entry, start, textEnd, key) is null)
                 Prefer(new Match(entry, start, textEnd, tail.End), ref best);
@@ -197,7 +197,7 @@ internal sealed class Matcher(TypedTail tail)
 
     private void Ending(Timing timing, Key key, int textEnd, Action<ActiveTrigger> found)
     {
-        foreach (var (start, entries) in new WayBack(tail, Index.Backward, textEnd))
+        foreach (var (start, entries) in new ReverseWalk(tail, Index.Backward, textEnd))
         foreach (var entry in entries)
             if (entry.Rules!.Timing == timing && Obstacle(entry, start, textEnd, key) is null)
                 found(entry);

@@ -3,26 +3,26 @@ using DashSprout.Core.Libraries;
 namespace DashSprout.Core.Engine;
 
 /// <summary>
-/// Places the snippets of a catalogue for the engine, and lets an index follow the catalogue's changes.
+/// Places the snippets of a tree for the engine, and lets an index follow the tree's changes.
 /// </summary>
 public static class Placement
 {
     /// <summary>A snippet with all that the engine must know of its surroundings.</summary>
-    public static PlacedSnippet Of(Catalogue catalogue, SnippetItem item) => new Placer(catalogue).Place(item);
+    public static PlacedSnippet Of(LibraryTree tree, SnippetItem item) => new Placer(tree).Place(item);
 
-    /// <summary>The index of a whole catalogue.</summary>
-    public static TriggerIndex Index(Catalogue catalogue)
+    /// <summary>The index of a whole tree.</summary>
+    public static TriggerIndex Index(LibraryTree tree)
     {
-        var items = catalogue.Snippets.ToArray();
-        return TriggerIndex.Of(Placed(catalogue, items));
+        var items = tree.Snippets.ToArray();
+        return TriggerIndex.Of(Placed(tree, items));
     }
 
-    private static PlacedSnippet[] Placed(Catalogue catalogue, IReadOnlyList<SnippetItem> items)
+    private static PlacedSnippet[] Placed(LibraryTree tree, IReadOnlyList<SnippetItem> items)
     {
         var placed = new PlacedSnippet[items.Count];
-        Beside.ForRanges(placed.Length, (from, to) =>
+        ParallelRanges.For(placed.Length, (from, to) =>
         {
-            var placer = new Placer(catalogue);
+            var placer = new Placer(tree);
             for (var at = from; at < to; at++)
                 placed[at] = placer.Place(items[at]);
         });
@@ -30,7 +30,7 @@ public static class Placement
     }
 
     /// <summary>The index after a change: only what the engine would notice is taken out and put in again.</summary>
-    public static TriggerIndex Follow(TriggerIndex index, Catalogue before, Catalogue after, Change change)
+    public static TriggerIndex Follow(TriggerIndex index, LibraryTree before, LibraryTree after, Change change)
     {
         var removed = new List<long>();
         var added = new List<SnippetItem>();
@@ -58,7 +58,7 @@ public static class Placement
     }
 
     /// <summary>Places snippets; what those of one library or folder share is worked out once.</summary>
-    private sealed class Placer(Catalogue catalogue)
+    private sealed class Placer(LibraryTree tree)
     {
         private readonly Dictionary<long, Holders> holders = [];
         private long lastId = -1;
@@ -90,9 +90,9 @@ public static class Placement
         {
             if (id == lastId)
                 return last;
-            var item = catalogue.Get<Item>(id);
-            var folders = catalogue.FoldersOf(item).Append(item).OfType<FolderItem>().ToList();
-            var library = catalogue.LibraryOf(item);
+            var item = tree.Get<Item>(id);
+            var folders = tree.FoldersOf(item).Append(item).OfType<FolderItem>().ToList();
+            var library = tree.LibraryOf(item);
             // Folders come before the snippets beside them: 1 stands for the snippets, 0 for a folder.
             long[] places =
             [

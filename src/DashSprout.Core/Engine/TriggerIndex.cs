@@ -141,7 +141,7 @@ public sealed class TriggerIndex
             changes.Remove(id);
         var placed = added as IReadOnlyList<PlacedSnippet> ?? [.. added];
         var triggers = new ActiveTrigger[placed.Count][];
-        Beside.ForRanges(placed.Count, (from, to) =>
+        ParallelRanges.For(placed.Count, (from, to) =>
         {
             for (var at = from; at < to; at++)
                 triggers[at] = TriggersOf(placed[at], bySnippet.Find(placed[at].Id) ?? []);
@@ -199,7 +199,7 @@ public sealed class TriggerIndex
 
         public TriggerIndex ToIndex()
         {
-            var beside = backward.Count > Beside.Many ? Task.Run(() => start.Backward.With(backward)) : null;
+            var beside = backward.Count > ParallelRanges.Fewest ? Task.Run(() => start.Backward.With(backward)) : null;
             var (nextForward, nextExact, nextOff) = (
                 start.Forward.With(forward),
                 start.ForwardExact.With(forwardExact),

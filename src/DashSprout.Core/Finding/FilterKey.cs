@@ -10,7 +10,7 @@ namespace DashSprout.Core.Finding;
 internal sealed record FilterKey(
     string Key,
     string Meaning,
-    Func<Catalogue, IEnumerable<string>> Values,
+    Func<LibraryTree, IEnumerable<string>> Values,
     Func<string, Func<FilterSubject, bool>?> Of
 )
 {
@@ -61,9 +61,9 @@ internal sealed record FilterKey(
                     .Distinct(StringComparer.OrdinalIgnoreCase),
             value =>
                 subject =>
-                    subject.Catalogue.LibraryOf(subject.Item).Name.Equals(value, StringComparison.OrdinalIgnoreCase)
+                    subject.Tree.LibraryOf(subject.Item).Name.Equals(value, StringComparison.OrdinalIgnoreCase)
                     || subject
-                        .Catalogue.FoldersOf(subject.Item)
+                        .Tree.FoldersOf(subject.Item)
                         .Any(folder => folder.Name.Equals(value, StringComparison.OrdinalIgnoreCase))
         ),
     ];

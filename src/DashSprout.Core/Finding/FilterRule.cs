@@ -14,8 +14,8 @@ internal sealed record FilterRule(string Text, string Meaning, Func<FilterSubjec
     [
         new("off", "switched off, or lying in something that is", subject =>
             !subject.Snippet.Enabled
-            || !subject.Catalogue.LibraryOf(subject.Item).Enabled
-            || subject.Catalogue.OffFolderOf(subject.Item) is not null
+            || !subject.Tree.LibraryOf(subject.Item).Enabled
+            || subject.Tree.OffFolderOf(subject.Item) is not null
         ),
         new("never used", "never went off", subject => subject.LastUsed is null),
         new("overlaps", "gets in the way of another, or another in its way", subject => subject.Overlaps > 0),

@@ -11,7 +11,7 @@ namespace DashSprout.Core.Finding;
 /// <param name="Beaten">Whether another trigger wins over one of its own.</param>
 /// <param name="LastUsed">When it went off last; null when it never did.</param>
 public readonly record struct FilterSubject(
-    Catalogue Catalogue,
+    LibraryTree Tree,
     SnippetItem Item,
     string Words,
     MisfireGrade? Grade,

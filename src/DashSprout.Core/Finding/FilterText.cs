@@ -48,7 +48,7 @@ public static class FilterText
     }
 
     /// <summary>What may be meant by the word that stands last, or could be added.</summary>
-    public static IReadOnlyList<FilterSuggestion> Suggest(string text, Catalogue now)
+    public static IReadOnlyList<FilterSuggestion> Suggest(string text, LibraryTree now)
     {
         var words = Words(text);
         var open = words.Count > 0 && !char.IsWhiteSpace(text[^1]) ? words[^1] : (FilterWord?)null;

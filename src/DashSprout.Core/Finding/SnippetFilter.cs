@@ -84,7 +84,7 @@ public sealed class SnippetFilter
                     null,
                     1,
                     $"“{value}” is not known behind “{known.Key}:”. Use one of: "
-                        + $"{string.Join(", ", known.Values(Libraries.Catalogue.Empty))}."
+                        + $"{string.Join(", ", known.Values(Libraries.LibraryTree.Empty))}."
                 );
         }
         foreach (var rule in FilterRule.All)

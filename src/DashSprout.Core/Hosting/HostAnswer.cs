@@ -38,7 +38,7 @@ public enum Outcome
     Inserted,
 
     /// <summary>A fill slip was left, or the text could not be worked out; nothing went in.</summary>
-    Slip,
+    Cancelled,
 
     /// <summary>Something was opened; no text of the snippet went in.</summary>
     Opened,
@@ -53,7 +53,7 @@ public enum Outcome
 public sealed record Ended(Firing Firing, Outcome Outcome, int Deleted, string Inserted)
 {
     /// <summary>The parts that have taken a turn by it, by name, for whoever counts them.</summary>
-    public IReadOnlyList<string> Turns { get; init; } = [];
+    public IReadOnlyList<string> Rotations { get; init; } = [];
 
     /// <summary>The application in which it went off.</summary>
     public string App { get; init; } = "";

@@ -8,10 +8,10 @@ namespace DashSprout.Core.Hosting;
 /// What a host offers while somebody types: what follows its text, the offers, and the keys that walk through them and
 /// take one.
 /// </summary>
-internal sealed class HostOffers(HostSurroundings surroundings)
+internal sealed class HostOffers(HostServices services)
 {
-    private readonly HostSurroundings surroundings = surroundings;
-    private ITextFollower follower = surroundings.Follow();
+    private readonly HostServices services = services;
+    private ITextFollower follower = services.Follow();
     private Exception? fault;
 
     /// <summary>The offers, and which of them would be taken.</summary>
@@ -28,8 +28,8 @@ internal sealed class HostOffers(HostSurroundings surroundings)
         Now.All.Count switch
         {
             0 => [],
-            1 => [surroundings.TakeKey().Value],
-            _ => [surroundings.TakeKey().Value, OfferKeys.Next.Value, OfferKeys.Previous.Value],
+            1 => [services.TakeKey().Value],
+            _ => [services.TakeKey().Value, OfferKeys.Next.Value, OfferKeys.Previous.Value],
         };
 
     /// <summary>Something new happens at the keyboard.</summary>
@@ -39,7 +39,7 @@ internal sealed class HostOffers(HostSurroundings surroundings)
     public void Focus(string app, FieldKind field, bool runsCommands)
     {
         if (follower is NoFollower)
-            Tell(this, static (own, _) => own.follower = own.surroundings.Follow());
+            Tell(this, static (own, _) => own.follower = own.services.Follow());
         Tell((app, field, runsCommands), static (own, to) => own.follower.Focus(to.app, to.field, to.runsCommands));
     }
 
@@ -109,7 +109,7 @@ internal sealed class HostOffers(HostSurroundings surroundings)
     /// The offer that a key takes; null for none. The arrow takes one at a line's end only, where it would go nowhere.
     /// </summary>
     public Offer? TakenBy(Key key) =>
-        Now.Chosen is { } offer && key == surroundings.TakeKey() && (EndsLine || !OfferKeys.IsAtLineEndOnly(key))
+        Now.Chosen is { } offer && key == services.TakeKey() && (EndsLine || !OfferKeys.IsAtLineEndOnly(key))
             ? offer
             : null;
 

@@ -60,7 +60,7 @@ public sealed partial class TypingHost
     {
         if (state is HostState.Asking)
             return;
-        if (!surroundings.RestsIn(App))
+        if (!services.RestsIn(App))
         {
             if (state is HostState.Resting)
                 state = HostState.Idle.Still;
@@ -82,7 +82,7 @@ public sealed partial class TypingHost
         offers.Drop();
         if (firing is not null)
         {
-            answer.Add(new Ended(firing.Fires.Firing, Outcome.Slip, 0, ""));
+            answer.Add(new Ended(firing.Fires.Firing, Outcome.Cancelled, 0, ""));
             answer.Problem = NotPutIn(firing, FaultWords.Of(fault));
             answer.Because(FaultWords.Of(fault), firing.Fires.Firing.Trigger);
         }

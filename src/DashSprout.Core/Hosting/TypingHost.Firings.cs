@@ -15,7 +15,7 @@ public sealed partial class TypingHost
         var firing = new OpenFiring(fires, inField, key, held);
         state = new HostState.Delivering(firing);
         var placed = firing.Placed with { Snippet = firing.Placed.Snippet.For(Field) };
-        if (Slip.Of(placed.Snippet.Body, surroundings.Context().FindSnippet) is { } slip)
+        if (Slip.Of(placed.Snippet.Body, services.Context().FindSnippet) is { } slip)
             Ask(firing, new HostQuestion.FillIn(placed, slip), null, later);
         else
             Deliver(firing, later);
@@ -60,7 +60,7 @@ public sealed partial class TypingHost
                 TakeComposed(later);
             return;
         }
-        var unasked = composed.Opened.Where(opening => !surroundings.MayOpen(opening)).ToList();
+        var unasked = composed.Opened.Where(opening => !services.MayOpen(opening)).ToList();
         if (unasked.Count == 0)
             PutIn(firing, composed, later);
         else
@@ -85,7 +85,7 @@ public sealed partial class TypingHost
             composed.Inserted
         )
         {
-            Turns = composed.Turns,
+            Rotations = composed.Rotations,
             App = App,
             Answers = [.. firing.Answers.Values],
         };
@@ -111,7 +111,7 @@ public sealed partial class TypingHost
         state = HostState.Idle.Still;
         engine.LeaveAsTyped();
         recall.LeaveAsTyped();
-        answer.Add(new Ended(firing.Fires.Firing, Outcome.Slip, 0, ""));
+        answer.Add(new Ended(firing.Fires.Firing, Outcome.Cancelled, 0, ""));
         LookForRest();
         if (firing is { Fires.PressAgain: true, Key: { } again })
             Take(again, firing.Held);
@@ -127,7 +127,7 @@ public sealed partial class TypingHost
         state = HostState.Idle.Still;
         engine.LeaveAsTyped();
         recall.LeaveAsTyped();
-        answer.Add(new Ended(firing.Fires.Firing, Outcome.Slip, 0, ""));
+        answer.Add(new Ended(firing.Fires.Firing, Outcome.Cancelled, 0, ""));
     }
 
     private Func<string?> SelectionAsTold()
@@ -137,7 +137,7 @@ public sealed partial class TypingHost
     }
 
     private RenderContext Context(OpenFiring firing) =>
-        surroundings.Context() with
+        services.Context() with
         {
             ReadClipboard = ReadClipboard,
             ReadSelection = ReadSelection ?? SelectionAsTold(),

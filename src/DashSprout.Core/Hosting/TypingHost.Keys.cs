@@ -105,11 +105,11 @@ public sealed partial class TypingHost
     /// <summary>What the engine decides.</summary>
     private Decision Decide(in Keystroke keystroke)
     {
-        engine.TakeBackChord = surroundings.TakeBackChord();
-        engine.HintsShown = Field != FieldKind.Secret && surroundings.Hints();
+        engine.TakeBackChord = services.TakeBackChord();
+        engine.HintsShown = Field != FieldKind.Secret && services.Hints();
         recall.Press(keystroke, engine.TakeBackChord, engine.HintsShown);
         if (keystroke.Key.Kind == KeyKind.Typed && Field != FieldKind.Secret)
-            surroundings.Typed(keystroke.AtMs);
+            services.Typed(keystroke.AtMs);
         var decision = engine.Press(keystroke);
         answer.Trace ??= engine.LastTrace;
         if (decision is Decision.PassesOn or Decision.Fires { KeyGraphemes: > 0 })

@@ -17,7 +17,7 @@ public sealed partial class TypingHost
         [new TraceReason("the engine is resting")]
     );
 
-    private readonly HostSurroundings surroundings;
+    private readonly HostServices services;
     private readonly TypingEngine engine;
     private readonly HostOffers offers;
     private readonly KeyRecall recall = new();
@@ -35,11 +35,11 @@ public sealed partial class TypingHost
     private int questions;
 
     /// <summary>A host that does not know yet where the focus is.</summary>
-    public TypingHost(HostSurroundings surroundings)
+    public TypingHost(HostServices services)
     {
-        this.surroundings = surroundings;
-        engine = new TypingEngine(surroundings.Index);
-        offers = new HostOffers(surroundings);
+        this.services = services;
+        engine = new TypingEngine(services.Index);
+        offers = new HostOffers(services);
     }
 
     /// <summary>The application that has the focus.</summary>
@@ -87,13 +87,13 @@ public sealed partial class TypingHost
     /// </summary>
     public IReadOnlyList<string> Chords()
     {
-        if (surroundings.RestsIn(App))
+        if (services.RestsIn(App))
             return [];
-        var hotkeys = surroundings
+        var hotkeys = services
             .Index()
             .Hotkeys.Where(chord => chord.Value.Any(hotkey => hotkey.Trigger.Scope.Admits(App)))
             .Select(chord => chord.Key);
-        if (CanTakeBack && surroundings.TakeBackChord() is { } takesBack)
+        if (CanTakeBack && services.TakeBackChord() is { } takesBack)
             hotkeys = hotkeys.Append(takesBack);
         return [.. hotkeys.Concat(offers.Chords).Distinct().Order(StringComparer.Ordinal)];
     }
@@ -101,7 +101,7 @@ public sealed partial class TypingHost
     /// <summary>
     /// What was done with the last keys, and why: worked out when somebody asks, and never for secret fields.
     /// </summary>
-    public IReadOnlyList<RecalledKey> Explain() => recall.Explain(surroundings.Index);
+    public IReadOnlyList<RecalledKey> Explain() => recall.Explain(services.Index);
 
     /// <summary>
     /// The focus went to a field, or the keyboard's link was found again; what was typed before no longer counts.

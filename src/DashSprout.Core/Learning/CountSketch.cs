@@ -2,7 +2,7 @@ namespace DashSprout.Core.Learning;
 
 /// <summary>
 /// Counts things without keeping them: the Count-Min sketch of Cormode and Muthukrishnan, “An Improved Data Stream
-/// Summary: The Count-Min Sketch and its Applications” (Journal of Algorithms 55, 2005), with the conservative update
+/// Summary: The Count-Min PreviewText and its Applications” (Journal of Algorithms 55, 2005), with the conservative update
 /// of Estan and Varghese (2002). A count is never too low, and after N counted things too high by more than
 /// e·N/<see cref="Width"/> with a probability below e^-<see cref="Depth"/>. It forgets: after every <see cref="Span"/>
 /// things all counts are halved, as in Einziger, Friedman and Manes, “TinyLFU” (2017), so what came once long ago is

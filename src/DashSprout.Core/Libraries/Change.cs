@@ -18,7 +18,7 @@ public sealed record ItemChange(Item? Before, Item? After, EquatableList<Item> B
     public long HighestId => Below.Select(item => item.Id).Append(Id).Max();
 }
 
-/// <summary>One change of a catalogue: everything in it happens, or nothing.</summary>
+/// <summary>One change of a tree: everything in it happens, or nothing.</summary>
 /// <param name="What">What it does, for the user: <c>Renamed “A” to “B”</c>.</param>
 public sealed record Change(string What, EquatableList<ItemChange> Items)
 {
@@ -27,14 +27,14 @@ public sealed record Change(string What, EquatableList<ItemChange> Items)
         : this(what, new EquatableList<ItemChange>(items)) { }
 
     /// <summary>
-    /// The same change made when the catalogue has become another one, as undoing and doing again need it: only the
+    /// The same change made when the tree has become another one, as undoing and doing again need it: only the
     /// parts that it changed change, and they must still be as it found them. Throws <see cref="ConflictException"/>
     /// otherwise.
     /// </summary>
     /// <param name="back">Whether it is undone.</param>
     /// <param name="fetch">Brings what lies below an item that comes back from the bin; null when it is gone for
     /// good.</param>
-    public Change On(Catalogue now, bool back, Func<Item, ItemChange?> fetch)
+    public Change On(LibraryTree now, bool back, Func<Item, ItemChange?> fetch)
     {
         var items = Items.Select(item =>
             back ? new ItemChange(item.After, item.Before) : new ItemChange(item.Before, item.After)
@@ -43,7 +43,7 @@ public sealed record Change(string What, EquatableList<ItemChange> Items)
         return new Change(What, (back ? items.Reverse() : items).Select(item => One(now, item, fetch)));
     }
 
-    private static ItemChange One(Catalogue now, ItemChange wanted, Func<Item, ItemChange?> fetch)
+    private static ItemChange One(LibraryTree now, ItemChange wanted, Func<Item, ItemChange?> fetch)
     {
         var current = now.Find(wanted.Id);
         if (wanted is { Before: null, After: { } missing })

@@ -4,17 +4,17 @@ using DashSprout.Core.Bodies;
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// What can be done with a catalogue. Each command says what it would change; <see cref="Catalogue.With"/> does it. Bad
+/// What can be done with a tree. Each command says what it would change; <see cref="LibraryTree.With"/> does it. Bad
 /// input throws <see cref="InvalidInputException"/>, something that is not there <see cref="MissingItemException"/>.
 /// </summary>
 public static class Commands
 {
     /// <summary>Adds an empty library at the end.</summary>
-    public static Change AddLibrary(Catalogue now, long id, string name) =>
+    public static Change AddLibrary(LibraryTree now, long id, string name) =>
         Added(
             new LibraryItem(
                 id,
-                End(now, Slot.Shelf, ItemKind.Library),
+                End(now, Slot.Root, ItemKind.Library),
                 Names.Check("name", name),
                 true,
                 LibraryRules.Default
@@ -22,11 +22,11 @@ public static class Commands
         );
 
     /// <summary>Adds an empty folder at the end of a library or folder.</summary>
-    public static Change AddFolder(Catalogue now, long id, long parent, string name) =>
+    public static Change AddFolder(LibraryTree now, long id, long parent, string name) =>
         Added(new FolderItem(id, End(now, Holder(now, parent), ItemKind.Folder), Names.Check("name", name)));
 
     /// <summary>Adds a snippet at the end of a library or folder.</summary>
-    public static Change AddSnippet(Catalogue now, long id, long parent, Snippet snippet)
+    public static Change AddSnippet(LibraryTree now, long id, long parent, Snippet snippet)
     {
         snippet = PrivateName.Hide(snippet, IsTaken(now, Holder(now, parent)));
         var item = new SnippetItem(id, End(now, parent, ItemKind.Snippet), 1, now.Inward(snippet));
@@ -37,7 +37,7 @@ public static class Commands
     /// <summary>
     /// Adds snippets at the end of a library or folder, in their order; names that are taken get a number behind them.
     /// </summary>
-    public static Change AddSnippets(Catalogue now, long nextId, long parent, IReadOnlyList<Snippet> snippets)
+    public static Change AddSnippets(LibraryTree now, long nextId, long parent, IReadOnlyList<Snippet> snippets)
     {
         if (snippets.Count == 0)
             throw new InvalidInputException("snippets", "There is nothing to add.");
@@ -70,7 +70,7 @@ public static class Commands
 
     /// <summary>A name that no snippet in a library or folder has: the given one, or the same with a number.</summary>
     /// <param name="itself">The snippet that is to have it, if it is there already.</param>
-    public static string FreeName(Catalogue now, long parent, string wanted, SnippetItem? itself = null)
+    public static string FreeName(LibraryTree now, long parent, string wanted, SnippetItem? itself = null)
     {
         var taken = TakenNames(now, parent);
         if (itself is not null)
@@ -78,11 +78,11 @@ public static class Commands
         return Free(taken, Names.Check("name", wanted));
     }
 
-    private static HashSet<string> TakenNames(Catalogue now, long parent) =>
+    private static HashSet<string> TakenNames(LibraryTree now, long parent) =>
         now.Inside(parent).OfType<SnippetItem>().Select(item => item.Name).ToHashSet(StringComparer.OrdinalIgnoreCase);
 
     /// <summary>The same, gathered only when somebody asks: few changes do, and many names may lie there.</summary>
-    private static Func<string, bool> IsTaken(Catalogue now, long parent)
+    private static Func<string, bool> IsTaken(LibraryTree now, long parent)
     {
         var names = new Lazy<HashSet<string>>(() => TakenNames(now, parent));
         return name => names.Value.Contains(name);
@@ -100,7 +100,7 @@ public static class Commands
     }
 
     /// <summary>Changes a library's name, switch or rules.</summary>
-    public static Change ChangeLibrary(Catalogue now, long id, string? name, bool? enabled, LibraryRules? rules)
+    public static Change ChangeLibrary(LibraryTree now, long id, string? name, bool? enabled, LibraryRules? rules)
     {
         var library = now.Get<LibraryItem>(id);
         var next = library with
@@ -119,7 +119,7 @@ public static class Commands
     /// <summary>Changes a folder's name, its switch, or what new triggers begin with in it.</summary>
     /// <param name="defaults">Null leaves them as they are; <see cref="TriggerDefaults.None"/> says nothing any
     /// more.</param>
-    public static Change ChangeFolder(Catalogue now, long id, string? name, bool? enabled, TriggerDefaults? defaults)
+    public static Change ChangeFolder(LibraryTree now, long id, string? name, bool? enabled, TriggerDefaults? defaults)
     {
         var folder = now.Get<FolderItem>(id);
         var next = folder with
@@ -139,7 +139,7 @@ public static class Commands
     }
 
     /// <summary>Puts another content in the place of a snippet's.</summary>
-    public static Change ChangeSnippet(Catalogue now, long id, Snippet content)
+    public static Change ChangeSnippet(LibraryTree now, long id, Snippet content)
     {
         var item = now.Get<SnippetItem>(id);
         if (!item.Snippet.Private)
@@ -158,10 +158,10 @@ public static class Commands
     /// Moves an item into a library or folder, in front of another one of its kind there or to the end.
     /// </summary>
     /// <param name="parent">Of no account for a library.</param>
-    public static Change Move(Catalogue now, long id, long parent, long? before)
+    public static Change Move(LibraryTree now, long id, long parent, long? before)
     {
         var item = now.Get<Item>(id);
-        var to = item.Kind == ItemKind.Library ? Slot.Shelf : Holder(now, parent);
+        var to = item.Kind == ItemKind.Library ? Slot.Root : Holder(now, parent);
         var stays = item.Slot.Parent == to;
         var beside = now.Inside(to).Where(sibling => sibling.Kind == item.Kind && sibling.Id != id).ToList();
         var at = before is null ? beside.Count : beside.FindIndex(sibling => sibling.Id == before);
@@ -182,7 +182,7 @@ public static class Commands
     /// <summary>
     /// Moves an item one place up or down among those of its kind beside it; at the end nothing changes.
     /// </summary>
-    public static Change Shift(Catalogue now, long id, bool up)
+    public static Change Shift(LibraryTree now, long id, bool up)
     {
         var item = now.Get<Item>(id);
         var siblings = now.Inside(item.Slot.Parent);
@@ -201,7 +201,7 @@ public static class Commands
     }
 
     /// <summary>Puts an item into the bin, with all that lies in it.</summary>
-    public static Change Delete(Catalogue now, long id)
+    public static Change Delete(LibraryTree now, long id)
     {
         var item = now.Get<Item>(id);
         return new Change($"Deleted the {item.Title}", new ItemChange(item, null));
@@ -212,7 +212,7 @@ public static class Commands
     /// <c>body</c>.
     /// </summary>
     /// <param name="missing">What stands for a snippet that is not there; null when none may be missing.</param>
-    public static void Check(Catalogue now, SnippetItem item, Body? missing = null)
+    public static void Check(LibraryTree now, SnippetItem item, Body? missing = null)
     {
         foreach (var body in item.Snippet.Bodies)
             BodyCheck.Check(
@@ -223,7 +223,7 @@ public static class Commands
             );
     }
 
-    internal static Slot End(Catalogue now, long parent, ItemKind kind)
+    internal static Slot End(LibraryTree now, long parent, ItemKind kind)
     {
         var siblings = now.Inside(parent);
         var (first, end) = Range(siblings, kind);
@@ -241,12 +241,12 @@ public static class Commands
         return kind == ItemKind.Folder ? (0, folders) : (folders, siblings.Count);
     }
 
-    private static string Path(Catalogue now, SnippetItem item) =>
+    private static string Path(LibraryTree now, SnippetItem item) =>
         $"{now.PathOf(now.Get<Item>(item.Slot.Parent))}/{item.Name}";
 
     private static Change Added(Item item) => new($"Added the {item.Title}", new ItemChange(null, item));
 
-    internal static long Holder(Catalogue now, long parent) =>
+    internal static long Holder(LibraryTree now, long parent) =>
         now.Find(parent) is LibraryItem or FolderItem
             ? parent
             : throw new InvalidInputException(

@@ -3,7 +3,7 @@ using DashSprout.Core.Bodies;
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// Brings libraries into a catalogue. One that replaces another of the same name keeps its place, and what has the same
+/// Brings libraries into a tree. One that replaces another of the same name keeps its place, and what has the same
 /// path as before keeps its identity, so that references, records and what is being typed go on; what the new one has
 /// not goes into the bin.
 /// </summary>
@@ -14,7 +14,7 @@ public static class Importing
     /// </summary>
     /// <param name="nextId">The first id that was never used.</param>
     public static (Change Change, IReadOnlyList<string> Dangling) Of(
-        Catalogue now,
+        LibraryTree now,
         IReadOnlyList<Library> libraries,
         bool replace,
         long nextId
@@ -40,7 +40,7 @@ public static class Importing
         );
     }
 
-    private sealed class Bringing(Catalogue now, long nextId)
+    private sealed class Bringing(LibraryTree now, long nextId)
     {
         private readonly List<(Item? Old, Item New)> items = [];
         private readonly List<Item> gone = [];
@@ -50,10 +50,7 @@ public static class Importing
         public void Bring(Library library, LibraryItem? old)
         {
             var slot = old?.Slot
-                ?? new Slot(
-                    Slot.Shelf,
-                    Commands.End(now, Slot.Shelf, ItemKind.Library).Position + brought++ * Slot.Step
-                );
+                ?? new Slot(Slot.Root, Commands.End(now, Slot.Root, ItemKind.Library).Position + brought++ * Slot.Step);
             var item = new LibraryItem(old?.Id ?? nextId++, slot, library.Name, library.Enabled, library.Rules);
             items.Add((old, item));
             Inside(item.Id, old, library.Folders, library.Snippets, library.Name);
@@ -169,7 +166,7 @@ public static class Importing
 
         private static bool Differs(Item old, Item item) => old.Slot != item.Slot || !old.Equals(item);
 
-        private static IEnumerable<string> Check(Catalogue next, SnippetItem item)
+        private static IEnumerable<string> Check(LibraryTree next, SnippetItem item)
         {
             if (item.Snippet.Bodies.All(body => body is Body.Plain))
                 yield break;

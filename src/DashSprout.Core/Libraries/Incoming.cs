@@ -55,7 +55,7 @@ public static class Incoming
     /// <summary>The change that brings them in, and what becomes of each, in their order.</summary>
     /// <param name="nextId">The first id that was never used.</param>
     public static (Change Change, IReadOnlyList<IncomingOutcome> Outcomes) Bring(
-        Catalogue now,
+        LibraryTree now,
         long nextId,
         long parent,
         IReadOnlyList<IncomingSnippet> incoming,
@@ -67,7 +67,7 @@ public static class Incoming
         return (work.ToChange(), outcomes);
     }
 
-    private sealed class Arriving(Catalogue now, long nextId, SameName same)
+    private sealed class Arriving(LibraryTree now, long nextId, SameName same)
     {
         private readonly Dictionary<(long Parent, string Name), FolderItem> folders = [];
         private readonly Dictionary<long, (Dictionary<string, SnippetItem?> Here, FreeNames Free)> names = [];

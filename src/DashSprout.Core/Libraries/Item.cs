@@ -1,6 +1,6 @@
 namespace DashSprout.Core.Libraries;
 
-/// <summary>What lies in a catalogue.</summary>
+/// <summary>What lies in a tree.</summary>
 public enum ItemKind
 {
     /// <summary>A library.</summary>
@@ -17,11 +17,11 @@ public enum ItemKind
 /// Where an item lies: in which library or folder, and where among what lies there. Positions have gaps, so that
 /// something moved between two others leaves those as they are; of two that are the same the lower id comes first.
 /// </summary>
-/// <param name="Parent">The id of the library or folder; <see cref="Shelf"/> for libraries.</param>
+/// <param name="Parent">The id of the library or folder; <see cref="Root"/> for libraries.</param>
 public readonly record struct Slot(long Parent, long Position)
 {
     /// <summary>What libraries lie on.</summary>
-    public const long Shelf = 0;
+    public const long Root = 0;
 
     /// <summary>How far apart things are placed.</summary>
     public const long Step = 1 << 20;

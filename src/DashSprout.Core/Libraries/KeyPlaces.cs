@@ -9,7 +9,7 @@ namespace DashSprout.Core.Libraries;
 public static class KeyPlaces
 {
     /// <summary>In how many places some closing keys hold.</summary>
-    public static int Count(Catalogue now, ClosingKeys keys) =>
+    public static int Count(LibraryTree now, ClosingKeys keys) =>
         now
             .Libraries.SelectMany(now.Within)
             .Sum(item =>
@@ -25,7 +25,7 @@ public static class KeyPlaces
 
     /// <summary>Puts other keys in the place of some everywhere.</summary>
     /// <param name="name">What the keys are called, for the user.</param>
-    public static Change Replace(Catalogue now, string name, ClosingKeys keys, ClosingKeys with)
+    public static Change Replace(LibraryTree now, string name, ClosingKeys keys, ClosingKeys with)
     {
         ClosingKeys? Other(ClosingKeys? own) => keys.Equals(own) ? with : own;
         TriggerDefaults? OfDefaults(TriggerDefaults? said) =>

@@ -4,7 +4,7 @@ using DashSprout.Core.Triggers;
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// A named, ordered shelf of snippets with a switch. The order of libraries is their priority: higher wins.
+/// A named, ordered list of snippets with a switch. The order of libraries is their priority: higher wins.
 /// Inside a library or folder its folders come before its own snippets, as the table shows them.
 /// </summary>
 public sealed record Library(
@@ -156,7 +156,7 @@ public sealed record Snippet(
 
     /// <summary>How its text looks at a glance, to whoever may be looking on: nothing of a private one.</summary>
     /// <param name="nameOf">What others in it are called.</param>
-    public string Glance(Func<string, string>? nameOf = null) => Private ? Hidden : Sketch.Of(Body, nameOf);
+    public string Preview(Func<string, string>? nameOf = null) => Private ? Hidden : PreviewText.Of(Body, nameOf);
 
     /// <summary>All that it may put in.</summary>
     public IEnumerable<Body> Bodies => Twin is null ? [Body] : [Body, Twin];

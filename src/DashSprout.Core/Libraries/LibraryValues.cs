@@ -1,25 +1,25 @@
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// What lies in a catalogue as values that stand for themselves, as files hold them: references are paths.
+/// What lies in a tree as values that stand for themselves, as files hold them: references are paths.
 /// </summary>
 public static class LibraryValues
 {
     /// <summary>Some libraries with all that is in them.</summary>
-    public static IEnumerable<Library> Of(Catalogue now, Func<LibraryItem, bool> wanted) =>
+    public static IEnumerable<Library> Of(LibraryTree now, Func<LibraryItem, bool> wanted) =>
         now.Libraries.Where(wanted).Select(library => new Taken(now).Of(library));
 
     /// <summary>
     /// What is meant of the libraries, with what it lies in: a library or folder stands for all that is in it. What is
     /// not there is passed over.
     /// </summary>
-    public static IEnumerable<Library> Part(Catalogue now, IReadOnlySet<long> ids)
+    public static IEnumerable<Library> Part(LibraryTree now, IReadOnlySet<long> ids)
     {
         var part = new Taken(now, ids);
         return now.Libraries.Where(part.Holds).Select(part.Of);
     }
 
-    private sealed class Taken(Catalogue now, IReadOnlySet<long>? ids = null)
+    private sealed class Taken(LibraryTree now, IReadOnlySet<long>? ids = null)
     {
         public bool Holds(Item item) => ids is null || ids.Contains(item.Id) || now.Inside(item.Id).Any(Holds);
 

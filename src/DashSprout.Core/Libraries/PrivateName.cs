@@ -19,7 +19,7 @@ public static class PrivateName
         var bare = name.TrimEnd("0123456789".ToCharArray()) is var cut && cut.EndsWith(' ') ? cut.TrimEnd() : name;
         string[] beginnings = [.. new[] { name, bare }.Select(one => one.TrimEnd('…')).Where(one => one.Length > 0)];
         return snippet
-            .Bodies.SelectMany(body => Sketch.Of(body).Split('\n'))
+            .Bodies.SelectMany(body => PreviewText.Of(body).Split('\n'))
             .Select(line =>
                 string.Join(' ', line.Replace('/', ' ').Split((char[]?)null, StringSplitOptions.RemoveEmptyEntries))
             )

@@ -18,7 +18,7 @@ internal sealed class Origins
 {
     private readonly Dictionary<string, Origin> ours = [];
 
-    /// <param name="last">What the file held after the last meeting; what is still so here comes from there.</param>
+    /// <param name="last">What the file held after the last sync; what is still so here comes from there.</param>
     public Origins(MirrorState? last, SharedLibrary here)
     {
         if (last is null)

@@ -3,7 +3,7 @@ using DashSprout.Core.Libraries;
 namespace DashSprout.Core.Mirroring;
 
 /// <summary>
-/// Sees to it that merged entries make a tree that a catalogue can hold: where they lie, in which order, under which
+/// Sees to it that merged entries make what a tree can hold: where they lie, in which order, under which
 /// names.
 /// </summary>
 internal static class SharedOrder
@@ -25,7 +25,7 @@ internal static class SharedOrder
             if (Depth(entries, key) is null)
                 entries[key] = entries[key] with { Parent = Allowed(key) };
         foreach (var key in folders)
-            if (Depth(entries, key) is not (<= Catalogue.MaxDepth))
+            if (Depth(entries, key) is not (<= LibraryTree.MaxDepth))
                 entries[key] = entries[key] with { Parent = SharedLibrary.Top };
 
         string Allowed(string key) =>

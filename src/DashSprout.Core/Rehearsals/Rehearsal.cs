@@ -111,7 +111,7 @@ public static class Rehearsal
         private readonly List<TraceEntry> trace = [];
         private readonly List<string> opened = [];
         private readonly List<string> notices = [];
-        private readonly List<string> turns = [];
+        private readonly List<string> rotations = [];
         private IReadOnlyList<string> chords;
         private HostAnswer last;
         private long now;
@@ -120,13 +120,14 @@ public static class Rehearsal
         {
             this.setting = setting;
             host = new TypingHost(
-                new HostSurroundings
+                new HostServices
                 {
                     Index = () => index,
                     Context = () =>
                         setting.Context with
                         {
-                            TurnsTaken = part => setting.Context.TurnsTaken(part) + turns.Count(turn => turn == part),
+                            RotationsTaken = part =>
+                                setting.Context.RotationsTaken(part) + rotations.Count(turn => turn == part),
                         },
                     TakeBackChord = () => setting.TakeBackChord,
                 }
@@ -227,7 +228,7 @@ public static class Rehearsal
 
         private void Note(int at, Ended ended)
         {
-            turns.AddRange(ended.Turns);
+            rotations.AddRange(ended.Rotations);
             if (ended.Outcome == Outcome.TakenBack)
                 firings[^1] = firings[^1] with { Outcome = Outcome.TakenBack };
             else

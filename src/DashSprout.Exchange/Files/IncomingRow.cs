@@ -27,8 +27,8 @@ public sealed record IncomingRow(
         try
         {
             EquatableList<string> folders = new(Folders.Select(name => Names.Check("folder", name)));
-            if (folders.Count >= Catalogue.MaxDepth)
-                throw new InvalidInputException("folder", $"Folders nest deeper than {Catalogue.MaxDepth}.");
+            if (folders.Count >= LibraryTree.MaxDepth)
+                throw new InvalidInputException("folder", $"Folders nest deeper than {LibraryTree.MaxDepth}.");
             return (this, new IncomingSnippet(Line, folders, Snippet.Under(defaults).ToSnippet(), new(Parts)));
         }
         catch (InvalidInputException exception)

@@ -117,7 +117,7 @@ public static class CheatSheet
 
     private static string Beginning(Body body)
     {
-        var words = Sketch.Of(body).ReplaceLineEndings(" ⏎ ").Trim();
+        var words = PreviewText.Of(body).ReplaceLineEndings(" ⏎ ").Trim();
         var end = Graphemes.Offset(words, LongestText);
         return end < words.Length ? words[..end] + "…" : words;
     }

@@ -51,7 +51,7 @@ public static class PocketFile
                 found.Snippet.Name,
                 string.Join(" › ", [library.Name, .. found.Path]),
                 [.. found.Snippet.Triggers.Select(trigger => trigger.Text)],
-                Sketch.Of(found.Snippet.Twin ?? found.Snippet.Body),
+                PreviewText.Of(found.Snippet.Twin ?? found.Snippet.Body),
                 found.Snippet.Body is Body.Html html ? WithGaps(html.Markup) : null
             ));
 

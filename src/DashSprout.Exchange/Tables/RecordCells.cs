@@ -132,11 +132,11 @@ internal sealed class RecordCells(DelimitedRow record, IReadOnlyList<string?> co
     {
         var way = Said("folder")?.Split('/', StringSplitOptions.TrimEntries | StringSplitOptions.RemoveEmptyEntries)
             ?? [];
-        return way.Length <= Catalogue.MaxDepth
+        return way.Length <= LibraryTree.MaxDepth
             ? way
             : throw new InvalidInputException(
                 "folder",
-                $"The folders nest {way.Length} deep; {Catalogue.MaxDepth} are allowed. Move some of them up."
+                $"The folders nest {way.Length} deep; {LibraryTree.MaxDepth} are allowed. Move some of them up."
             );
     }
 
@@ -150,5 +150,5 @@ internal sealed class RecordCells(DelimitedRow record, IReadOnlyList<string?> co
         };
 
     /// <summary>A name from a text: its first words.</summary>
-    private static string? NameFrom(string text) => FirstWords.Of(text);
+    private static string? NameFrom(string text) => SuggestedName.Of(text);
 }

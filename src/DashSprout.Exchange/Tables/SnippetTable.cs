@@ -120,10 +120,10 @@ public static class SnippetTable
         var wrong = contents.Rows.FirstOrDefault(row => row.Problem is not null);
         if (wrong is not null)
             throw new InvalidInputException("file", $"Line {wrong.Line}: {wrong.Problem}");
-        var shelf = new PlacesInTable();
+        var places = new PlacesInTable();
         PlaceInTable Place(string library, IReadOnlyList<string> folders)
         {
-            var place = shelf.At(library);
+            var place = places.At(library);
             foreach (var name in folders)
                 place = place.Folders.At(name);
             return place;
@@ -138,7 +138,7 @@ public static class SnippetTable
             );
         foreach (var (_, tell) in told.OrderBy(one => one.Line))
             tell();
-        return LibraryFile.ToLibraries([.. shelf.InOrder.Select(place => place.ToLibrary())]);
+        return LibraryFile.ToLibraries([.. places.InOrder.Select(place => place.ToLibrary())]);
     }
 
     private static IncomingRow Row(RecordCells cells, List<PictureData> pictures)

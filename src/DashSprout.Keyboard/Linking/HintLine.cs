@@ -28,10 +28,10 @@ internal sealed class HintLine(LinkProgram program, FocusTracker focus, TypingHo
     public string? Text(long now)
     {
         if (waits is { } word)
-            return "→ " + word.Placed.Snippet.Glance();
+            return "→ " + word.Placed.Snippet.Preview();
         if (focus.Listens && host.Offers.Chosen is { } offer)
         {
-            var key = program.Surroundings.TakeKey();
+            var key = program.Services.TakeKey();
             // An arrow that would only move the caret is no offer.
             if (!OfferKeys.IsAtLineEndOnly(key))
                 return $"… {offer.Rest}  ({key})";

@@ -11,7 +11,7 @@ public sealed record OwnChords(string Finder, string Gather, string Rest, string
 public sealed record LinkProgram
 {
     /// <summary>What the host asks for.</summary>
-    public required HostSurroundings Surroundings { get; init; }
+    public required HostServices Services { get; init; }
 
     /// <summary>The program's own chords.</summary>
     public required Func<OwnChords> Chords { get; init; }

@@ -15,8 +15,8 @@ namespace DashSprout.Keyboard.Linking;
 internal static class WarmUp
 {
     /// <summary>Types into hosts that no keyboard follows.</summary>
-    /// <param name="surroundings">Those of the link, so that its patterns are ready too.</param>
-    public static void Hosts(HostSurroundings surroundings)
+    /// <param name="services">Those of the link, so that its patterns are ready too.</param>
+    public static void Hosts(HostServices services)
     {
         var triggers = new[]
         {
@@ -37,10 +37,10 @@ internal static class WarmUp
             PlacedSnippet.All([new Library("Warm", true, LibraryRules.Default, new([]), new([snippet]))])
         );
         Type(
-            new TypingHost(new HostSurroundings { Index = () => index, Context = () => new RenderContext() }),
+            new TypingHost(new HostServices { Index = () => index, Context = () => new RenderContext() }),
             "zqa zqb1 a"
         );
-        Type(new TypingHost(surroundings), "zq9a b");
+        Type(new TypingHost(services), "zq9a b");
     }
 
     private static Trigger Abbreviation(string text) =>

@@ -41,9 +41,9 @@ internal sealed class ActingKeys(
     public void Renew()
     {
         var chords = program.Chords();
-        var rests = program.Surroundings.RestsIn(focus.Application.Id);
+        var rests = program.Services.RestsIn(focus.Application.Id);
         var now = (
-            program.Surroundings.Index(),
+            program.Services.Index(),
             focus.Application.Id,
             rests,
             injection.Group,
@@ -78,7 +78,7 @@ internal sealed class ActingKeys(
         string[] chords =
         [
             .. host.Chords(),
-            .. program.Surroundings.TakeBackChord() is { } takesBack ? (string[])[takesBack] : [],
+            .. program.Services.TakeBackChord() is { } takesBack ? (string[])[takesBack] : [],
         ];
         reader.Wanted = chords.ToHashSet();
         foreach (var name in Closing.Concat(chords))

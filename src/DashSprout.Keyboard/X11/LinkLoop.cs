@@ -58,7 +58,7 @@ internal sealed unsafe class LinkLoop : IDisposable
             clipboard = new DesktopClipboard(displayName) { Waiting = () => pump!.StillAtWork() };
             injection = new Injection(connection, capture, () => reader.Layout, () => watch!.Working());
             var selected = new SelectedText(clipboard, windows, injection, () => pump!.StillAtWork());
-            host = new TypingHost(program.Surroundings)
+            host = new TypingHost(program.Services)
             {
                 ReadClipboard = () => clipboard.Text(RenderContext.MostUnits),
                 ReadSelection = () => selected.Read(pump!.IsBlank && !focus.Application.IsTerminal),
@@ -155,7 +155,7 @@ internal sealed unsafe class LinkLoop : IDisposable
             companion?.Start();
             ready();
             while (!ended)
-                Turn();
+                Step();
         }
         finally
         {
@@ -202,7 +202,7 @@ internal sealed unsafe class LinkLoop : IDisposable
             )
         );
 
-    private void Turn()
+    private void Step()
     {
         watch.Working();
         while (posted.TryDequeue(out var what))
@@ -445,7 +445,7 @@ internal sealed unsafe class LinkLoop : IDisposable
     /// <summary>The first expansion should not pay for what every first call costs.</summary>
     private void WarmEverythingUp()
     {
-        WarmUp.Hosts(program.Surroundings);
+        WarmUp.Hosts(program.Services);
         const byte letter = 38;
         var key = new CapturedKey
         {

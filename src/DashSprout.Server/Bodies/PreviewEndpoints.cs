@@ -113,7 +113,7 @@ internal static class PreviewEndpoints
 
     public static void MapPreview(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/preview", (PreviewRequest request, Surroundings surroundings) =>
+        api.MapPost("/preview", (PreviewRequest request, RenderContextSource contexts) =>
         {
             Body body;
             IReadOnlyList<BodyWarning> warnings = [];
@@ -126,7 +126,7 @@ internal static class PreviewEndpoints
             {
                 body = new Body.Plain(request.Text ?? "");
             }
-            var context = Context(request, surroundings);
+            var context = Context(request, contexts);
             if (request.Links is { } links)
                 context = context.Writing(Wording.Parse<LinkWriting>("links", links));
             var preview = Preview(body, context, warnings);
@@ -145,23 +145,19 @@ internal static class PreviewEndpoints
             new MarkdownAnswer(DashSprout.Exchange.Prose.MarkdownText.ToHtml(request.Text))
         );
 
-        api.MapPost("/preview/parts", (PartsRequest request, Surroundings surroundings) =>
+        api.MapPost("/preview/parts", (PartsRequest request, RenderContextSource contexts) =>
         {
             if (request.Parts.Count > MostParts)
                 throw new InvalidInputException("parts", $"There are more than {MostParts} parts.");
-            var context = surroundings.Now();
+            var context = contexts.Now();
             return request.Parts.Select(part => Part(part, context)).ToArray();
         });
     }
 
     /// <summary>The context a request describes; what it leaves out is as it is now.</summary>
-    public static RenderContext Context(PreviewRequest request, Surroundings surroundings)
+    public static RenderContext Context(PreviewRequest request, RenderContextSource contexts)
     {
-        var context = surroundings.Now() with
-        {
-            Clipboard = request.Clipboard ?? "",
-            Selection = request.Selection ?? "",
-        };
+        var context = contexts.Now() with { Clipboard = request.Clipboard ?? "", Selection = request.Selection ?? "" };
         if (request.Locale is { } locale)
             context = context with { Locale = Locales.Find("locale", locale) };
         if (request.Zone is { } zone)

@@ -21,15 +21,20 @@ internal interface IHeldData
 
 /// <summary>
 /// The one owner of what a restore replaces: the data file and everything held of it. All of it is opened, and replaced
-/// by a backup, as one, in the order in which the program names it; the catalogue, which everything else goes by, is
+/// by a backup, as one, in the order in which the program names it; the tree, which everything else goes by, is
 /// the innermost.
 /// </summary>
-internal sealed class DataSession(BackupStore backups, Catalog catalog, IEnumerable<IHeldData> held, TimeProvider clock)
+internal sealed class DataSession(
+    BackupStore backups,
+    LibraryService libraryService,
+    IEnumerable<IHeldData> held,
+    TimeProvider clock
+)
 {
     private readonly IReadOnlyList<IHeldData> all = [.. held];
     private readonly Lock gate = new();
 
-    /// <summary>Reads everything but the catalogue, which is read before.</summary>
+    /// <summary>Reads everything but the tree, which is read before.</summary>
     public void Open()
     {
         foreach (var one in all)
@@ -48,7 +53,7 @@ internal sealed class DataSession(BackupStore backups, Catalog catalog, IEnumera
             // Looked for first: a backup that is not there is no reason to make another one.
             backups.PathOf(name);
             Action replace = () =>
-                catalog.Replace(nextId =>
+                libraryService.Replace(nextId =>
                 {
                     before = backups.Make(BackupReason.BeforeRestore, clock.GetUtcNow());
                     backups.Restore(name, nextId, file =>
@@ -62,7 +67,7 @@ internal sealed class DataSession(BackupStore backups, Catalog catalog, IEnumera
             }
             replace();
         }
-        catalog.TellReplaced();
+        libraryService.TellReplaced();
         return before!;
     }
 }

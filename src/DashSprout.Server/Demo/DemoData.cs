@@ -12,14 +12,14 @@ internal static class DemoData
 {
     private const string LoadedSetting = "demo.loaded";
 
-    public static async Task LoadOnce(Catalog catalog, SettingStore settings, MediaStore media)
+    public static async Task LoadOnce(LibraryService libraryService, SettingStore settings, MediaStore media)
     {
-        if (settings.Get(LoadedSetting) is not null || catalog.Catalogue.Count > 0)
+        if (settings.Get(LoadedSetting) is not null || libraryService.Tree.Count > 0)
             return;
         using var file = new MemoryStream(Resource("gullhaven.json"));
         var contents = await LibraryFile.Read(file, CancellationToken.None);
         media.Add(PictureData.Of(Resource("fairway.png")));
-        catalog.Do((now, id) => Importing.Of(now, contents.Libraries, replace: false, id).Change);
+        libraryService.Do((now, id) => Importing.Of(now, contents.Libraries, replace: false, id).Change);
         settings.Set(LoadedSetting, "true");
     }
 

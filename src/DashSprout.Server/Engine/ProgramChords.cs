@@ -92,9 +92,9 @@ public sealed record ProgramChords(
     /// Who else answers to a chord: a snippet, or something outside that commonly owns it; null when nobody is known
     /// to.
     /// </summary>
-    internal static string? OwnerOf(string chord, Catalogue catalogue)
+    internal static string? OwnerOf(string chord, LibraryTree tree)
     {
-        var hotkey = catalogue.Snippets.FirstOrDefault(item =>
+        var hotkey = tree.Snippets.FirstOrDefault(item =>
             item.Snippet.Triggers.Any(trigger =>
                 trigger is Trigger.Hotkey { Chord.Value: var pressed } && pressed == chord
             )

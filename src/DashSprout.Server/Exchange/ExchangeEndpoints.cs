@@ -35,7 +35,7 @@ internal static class ExchangeEndpoints
         api.MapGet(
             "/library-file",
             (
-                Catalog catalog,
+                LibraryService libraryService,
                 MediaStore media,
                 HttpContext http,
                 [FromQuery(Name = "library")] long[]? ids,
@@ -44,7 +44,7 @@ internal static class ExchangeEndpoints
             ) =>
             {
                 var libraries = LibraryValues
-                    .Of(catalog.Catalogue, library => ids is not { Length: > 0 } || ids.Contains(library.Id))
+                    .Of(libraryService.Tree, library => ids is not { Length: > 0 } || ids.Contains(library.Id))
                     .ToList();
                 return Written(libraries, format, withPrivate, media, http.RequestAborted);
             }
@@ -53,15 +53,15 @@ internal static class ExchangeEndpoints
         api.MapPost(
             "/library-file/part",
             (
-                ManyItems many,
+                BulkItems many,
                 string? format,
-                Catalog catalog,
+                LibraryService libraryService,
                 MediaStore media,
                 HttpContext http,
                 bool withPrivate = false
             ) =>
                 Written(
-                    [.. LibraryValues.Part(catalog.Catalogue, many.Ids.ToHashSet())],
+                    [.. LibraryValues.Part(libraryService.Tree, many.Ids.ToHashSet())],
                     format,
                     withPrivate,
                     media,
@@ -69,35 +69,35 @@ internal static class ExchangeEndpoints
                 )
         );
 
-        api.MapPost("/library-file/contents", (FilePart part, Catalog catalog) =>
+        api.MapPost("/library-file/contents", (FilePart part, LibraryService libraryService) =>
         {
             var libraries =
                 part.Ids.Count == 0
-                    ? LibraryValues.Of(catalog.Catalogue, _ => true)
-                    : LibraryValues.Part(catalog.Catalogue, part.Ids.ToHashSet());
+                    ? LibraryValues.Of(libraryService.Tree, _ => true)
+                    : LibraryValues.Part(libraryService.Tree, part.Ids.ToHashSet());
             var snippets = libraries.SelectMany(library => library.AllSnippets()).ToList();
             return new FileContents(snippets.Count, snippets.Count(found => found.Snippet.Private));
         });
 
         // To be looked at and printed; nothing that is private stands on it.
-        api.MapGet("/cheat-sheet", (Catalog catalog) =>
+        api.MapGet("/cheat-sheet", (LibraryService libraryService) =>
             TypedResults.Content(
-                CheatSheet.Html(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)),
+                CheatSheet.Html(LibraryValues.Of(libraryService.Tree, library => library.Enabled)),
                 "text/html; charset=utf-8"
             )
         );
-        api.MapGet("/cheat-sheet.md", (Catalog catalog) =>
+        api.MapGet("/cheat-sheet.md", (LibraryService libraryService) =>
             Text(
-                CheatSheet.Markdown(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)),
+                CheatSheet.Markdown(LibraryValues.Of(libraryService.Tree, library => library.Enabled)),
                 "text/markdown; charset=utf-8",
                 "dash-sprout-cheat-sheet.md"
             )
         );
 
         // To be carried on a phone; nothing that is private is in it.
-        api.MapGet("/pocket-file", (Catalog catalog) =>
+        api.MapGet("/pocket-file", (LibraryService libraryService) =>
             Text(
-                PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)),
+                PocketFile.Write(LibraryValues.Of(libraryService.Tree, library => library.Enabled)),
                 "text/html; charset=utf-8",
                 "dash-sprout-pocket.html"
             )
@@ -105,14 +105,14 @@ internal static class ExchangeEndpoints
 
         // The same to be looked at in a frame on the desk: with scripts of its own and no way to the program, as on a
         // phone.
-        api.MapGet("/pocket-file/shown", (Catalog catalog, HttpResponse response) =>
+        api.MapGet("/pocket-file/shown", (LibraryService libraryService, HttpResponse response) =>
         {
             response.Headers.ContentSecurityPolicy =
                 "default-src 'none'; style-src 'unsafe-inline'; script-src 'unsafe-inline'; frame-ancestors "
                 + "'self'; sandbox allow-scripts";
             response.Headers.CacheControl = "no-store";
             return TypedResults.Content(
-                PocketFile.Write(LibraryValues.Of(catalog.Catalogue, library => library.Enabled)),
+                PocketFile.Write(LibraryValues.Of(libraryService.Tree, library => library.Enabled)),
                 "text/html; charset=utf-8"
             );
         });
@@ -121,7 +121,7 @@ internal static class ExchangeEndpoints
                 "/library-file",
                 async Task<Imported> (
                     HttpRequest request,
-                    Catalog catalog,
+                    LibraryService libraryService,
                     MediaStore media,
                     BackupStore backups,
                     TimeProvider clock,
@@ -131,11 +131,11 @@ internal static class ExchangeEndpoints
                     var file = await LibraryFile.Read(request.Body, request.HttpContext.RequestAborted);
                     var libraries = file.WithOwnPictures();
                     // Tried first, so that a file that is refused leaves no backup behind.
-                    catalog.Try((now, id) => Importing.Of(now, libraries, replace, id).Change);
+                    libraryService.Try((now, id) => Importing.Of(now, libraries, replace, id).Change);
                     backups.Make(BackupReason.BeforeImport, clock.GetUtcNow());
                     media.Add(file.Pictures.Values);
                     IReadOnlyList<string> missing = [];
-                    catalog.Do(
+                    libraryService.Do(
                         (now, id) =>
                         {
                             (var change, missing) = Importing.Of(now, libraries, replace, id);

@@ -17,7 +17,7 @@ namespace DashSprout.Server.Exchange;
 /// Where files lie that are looked at before they are brought in. They are kept in memory, the last few of them.
 /// </summary>
 internal sealed class ImportDesk(
-    Catalog catalog,
+    LibraryService libraryService,
     SafetyBoard board,
     WordLists lists,
     MediaStore media,
@@ -85,13 +85,13 @@ internal sealed class ImportDesk(
         if (import is not { State: ImportState.Ready or ImportState.Stopped, Contents: { } contents })
             throw new ConflictException("The file is still being looked at. Wait until it is ready.");
         // Tried first, so that a file that is refused leaves no backup behind.
-        catalog.Try((now, id) => Plan(now, id, contents).Change);
+        libraryService.Try((now, id) => Plan(now, id, contents).Change);
         backups.Make(BackupReason.BeforeImport, clock.GetUtcNow());
         Planned? planned = null;
         lock (bringing)
         {
             media.Add(contents.Pictures);
-            catalog.Do(
+            libraryService.Do(
                 (now, id) =>
                 {
                     planned = Plan(now, id, contents);
@@ -130,10 +130,10 @@ internal sealed class ImportDesk(
             Tell(0.3, () =>
                 (import.Contents, import.Options, import.Table) = (contents, contents.Options, contents.Table)
             );
-            var shelf = catalog.Shelf;
-            var planned = Plan(shelf.Catalogue, catalog.NextId, contents);
+            var snapshot = libraryService.Snapshot;
+            var planned = Plan(snapshot.Tree, libraryService.NextId, contents);
             Tell(0.4);
-            var preview = Preview(shelf, planned, new ProgressTold(part => Tell(0.4 + part * 0.6)), cancellation);
+            var preview = Preview(snapshot, planned, new ProgressTold(part => Tell(0.4 + part * 0.6)), cancellation);
             Tell(1, () => (import.Preview, import.State) = (preview, ImportState.Ready));
         }
         catch (OperationCanceledException)
@@ -155,7 +155,7 @@ internal sealed class ImportDesk(
     }
 
     /// <summary>What bringing a file in would change, and what becomes of its lines.</summary>
-    private static Planned Plan(Catalogue now, long nextId, ImportContents contents)
+    private static Planned Plan(LibraryTree now, long nextId, ImportContents contents)
     {
         if (contents is ImportContents.Given own)
         {
@@ -174,7 +174,9 @@ internal sealed class ImportDesk(
         // Where there is no library yet one is made for them.
         if (parent is null)
             return PlanInto(
-                Catalogue.Empty.With(Commands.AddLibrary(Catalogue.Empty, nextId, SnippetEndpoints.FirstLibraryName)),
+                LibraryTree.Empty.With(
+                    Commands.AddLibrary(LibraryTree.Empty, nextId, SnippetEndpoints.FirstLibraryName)
+                ),
                 nextId,
                 rows,
                 newLibrary: true
@@ -202,7 +204,7 @@ internal sealed class ImportDesk(
             )
             .ToList();
 
-    private static Planned PlanInto(Catalogue now, long nextId, ImportContents.Rows rows, bool newLibrary)
+    private static Planned PlanInto(LibraryTree now, long nextId, ImportContents.Rows rows, bool newLibrary)
     {
         var parent = newLibrary ? nextId++ : rows.Options.ParentId!.Value;
         var defaults = now.DefaultsIn(parent);
@@ -232,7 +234,7 @@ internal sealed class ImportDesk(
             Wording.Of(outcome.Fate),
             outcome.Name,
             [.. outcome.Incoming.Snippet.Triggers.Select(trigger => trigger.Text)],
-            Cut(outcome.Incoming.Snippet.Glance()),
+            Cut(outcome.Incoming.Snippet.Preview()),
             null
         ));
         if (newLibrary)
@@ -247,7 +249,7 @@ internal sealed class ImportDesk(
     }
 
     private ImportPreview Preview(
-        Shelf shelf,
+        LibrarySnapshot snapshot,
         Planned planned,
         IProgress<double> progress,
         CancellationToken cancellation
@@ -257,7 +259,7 @@ internal sealed class ImportDesk(
             .Change.Items.SelectMany(item => item.Below.Append(item.After))
             .OfType<SnippetItem>()
             .ToList();
-        var next = planned.Change.Items.Count == 0 ? shelf : shelf.With(planned.Change);
+        var next = planned.Change.Items.Count == 0 ? snapshot : snapshot.With(planned.Change);
         var ids = touched.Select(item => item.Id).ToHashSet();
         var forecasts = Forecast
             .Of(
@@ -284,7 +286,7 @@ internal sealed class ImportDesk(
             .ToList();
         var gone = planned
             .Change.Items.Where(item => item.After is null)
-            .SelectMany(item => shelf.Catalogue.Within(item.Before!))
+            .SelectMany(item => snapshot.Tree.Within(item.Before!))
             .Count(item => item is SnippetItem);
         int Count(string fate) => planned.Lines.Count(line => line.Fate == fate);
         return new ImportPreview(
@@ -316,7 +318,7 @@ internal sealed class ImportDesk(
             Wording.Of(fate),
             item.Name,
             [.. item.Snippet.Triggers.Select(trigger => trigger.Text)],
-            Cut(item.Snippet.Glance()),
+            Cut(item.Snippet.Preview()),
             null
         );
 

@@ -87,6 +87,6 @@ public sealed record ImportLine(
     string Fate,
     string Name,
     IReadOnlyList<string> Triggers,
-    string FirstWords,
+    string Preview,
     string? Problem
 );

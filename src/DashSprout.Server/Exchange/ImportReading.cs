@@ -34,12 +34,12 @@ internal abstract record ImportContents(ImportOptions Options, ImportTable? Tabl
     ) : ImportContents(Options, Table, Pictures);
 
     /// <summary>Something that says itself what it would change.</summary>
-    /// <param name="Plan">The change, from the catalogue that holds now and the first free id, and what else there is
+    /// <param name="Plan">The change, from the tree that holds now and the first free id, and what else there is
     /// to say.</param>
     /// <param name="Done">What is done once the change has been made.</param>
     internal sealed record Given(
         ImportOptions Options,
-        Func<Catalogue, long, (Change Change, IReadOnlyList<string> Notes)> Plan,
+        Func<LibraryTree, long, (Change Change, IReadOnlyList<string> Notes)> Plan,
         Action<Change> Done
     ) : ImportContents(Options, null, []);
 
@@ -133,7 +133,7 @@ internal static class ImportReading
                                 null,
                                 [],
                                 new SnippetDocument(
-                                    FirstWords.Of(line.Text) ?? line.Code,
+                                    SuggestedName.Of(line.Text) ?? line.Code,
                                     Text: line.Text,
                                     Triggers: line.Code.Length == 0
                                         ? []

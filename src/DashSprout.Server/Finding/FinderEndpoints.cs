@@ -18,14 +18,14 @@ public sealed record Found(
     string Library,
     IReadOnlyList<string> Folders,
     IReadOnlyList<string> Triggers,
-    string FirstWords,
+    string Preview,
     int Uses
 );
 
 internal static class FinderEndpoints
 {
     private const int Most = 60;
-    private const int FirstWords = 90;
+    private const int PreviewLength = 90;
 
     /// <summary>Made once for each version of a snippet and gone with it.</summary>
     private static readonly ConditionalWeakTable<SnippetItem, FoldedNames> Names = [];
@@ -33,11 +33,17 @@ internal static class FinderEndpoints
     public static void MapFinder(this IEndpointRouteBuilder api) =>
         api.MapGet(
             "/finder",
-            (string? query, Catalog catalog, SnippetSearch search, FiringLog log, TimeProvider clock) =>
-                Find((query ?? "").Trim(), catalog.Catalogue, search, log, clock.GetUtcNow())
+            (string? query, LibraryService libraryService, SnippetSearch search, FiringLog log, TimeProvider clock) =>
+                Find((query ?? "").Trim(), libraryService.Tree, search, log, clock.GetUtcNow())
         );
 
-    private static List<Found> Find(string query, Catalogue now, SnippetSearch search, FiringLog log, DateTimeOffset at)
+    private static List<Found> Find(
+        string query,
+        LibraryTree now,
+        SnippetSearch search,
+        FiringLog log,
+        DateTimeOffset at
+    )
     {
         var folded = CaseFolding.Fold(query);
         var inContent = search
@@ -81,9 +87,9 @@ internal static class FinderEndpoints
         [.. snippet.Triggers.OfType<Trigger.Abbreviation>().Select(trigger => CaseFolding.Fold(trigger.Text))];
     }
 
-    private static Found Answer(Catalogue now, SnippetItem stored, int uses)
+    private static Found Answer(LibraryTree now, SnippetItem stored, int uses)
     {
-        var words = stored.Snippet.Glance(now.NameOf).ReplaceLineEndings(" ⏎ ");
+        var words = stored.Snippet.Preview(now.NameOf).ReplaceLineEndings(" ⏎ ");
         return new Found(
             stored.Id,
             now.PathOf(stored),
@@ -91,7 +97,7 @@ internal static class FinderEndpoints
             now.LibraryOf(stored).Name,
             [.. now.FoldersOf(stored).Select(folder => folder.Name)],
             [.. stored.Snippet.Triggers.Select(trigger => trigger.Text)],
-            words.Length > FirstWords ? words[..FirstWords] + "…" : words,
+            words.Length > PreviewLength ? words[..PreviewLength] + "…" : words,
             uses
         );
     }

@@ -9,7 +9,7 @@ namespace DashSprout.Server.Finding;
 /// </summary>
 internal sealed class SearchCatchingUp : IWorksBehind
 {
-    public SearchCatchingUp(Catalog catalog, SnippetSearch search)
+    public SearchCatchingUp(LibraryService libraryService, SnippetSearch search)
     {
         var work = new WorkBehind(
             "The finder's search",
@@ -17,11 +17,11 @@ internal sealed class SearchCatchingUp : IWorksBehind
             null,
             stopping =>
             {
-                search.CatchUp(catalog.Catalogue, stopping);
+                search.CatchUp(libraryService.Tree, stopping);
                 return Task.CompletedTask;
             }
         );
-        catalog.CameIn += work.Ask;
+        libraryService.CameIn += work.Ask;
         Works = [work];
     }
 

@@ -15,7 +15,7 @@ public sealed record ChangeAnswer(long Id, DateTimeOffset At, string What, bool 
 public sealed record ChangesAnswer(IReadOnlyList<ChangeAnswer> Changes, long? NextToUndo, long? NextToRedo);
 
 /// <summary>What was undone or done again.</summary>
-public sealed record Turned(string What);
+public sealed record UndoAnswer(string What);
 
 /// <summary>A version of a snippet; the first is what it is now.</summary>
 /// <param name="Changed">The parts in which it differs from the version before it.</param>
@@ -52,25 +52,31 @@ internal static class HistoryEndpoints
             )
         );
 
-        api.MapPost("/changes/undo", (ChangeLog log, Turning turning) =>
-            turning.Turn(log.NextToUndo() ?? throw new ConflictException("There is nothing to undo."), back: true)
+        api.MapPost("/changes/undo", (ChangeLog log, UndoService undoService) =>
+            undoService.SetUndone(
+                log.NextToUndo() ?? throw new ConflictException("There is nothing to undo."),
+                undone: true
+            )
         );
 
-        api.MapPost("/changes/redo", (ChangeLog log, Turning turning) =>
-            turning.Turn(log.NextToRedo() ?? throw new ConflictException("There is nothing to do again."), back: false)
+        api.MapPost("/changes/redo", (ChangeLog log, UndoService undoService) =>
+            undoService.SetUndone(
+                log.NextToRedo() ?? throw new ConflictException("There is nothing to do again."),
+                undone: false
+            )
         );
 
-        api.MapPost("/changes/{id:long}/undo", (long id, ChangeLog log, Turning turning) =>
-            turning.Turn(log.Find(id).Logged, back: true)
+        api.MapPost("/changes/{id:long}/undo", (long id, ChangeLog log, UndoService undoService) =>
+            undoService.SetUndone(log.Find(id).Logged, undone: true)
         );
 
-        api.MapPost("/changes/{id:long}/redo", (long id, ChangeLog log, Turning turning) =>
-            turning.Turn(log.Find(id).Logged, back: false)
+        api.MapPost("/changes/{id:long}/redo", (long id, ChangeLog log, UndoService undoService) =>
+            undoService.SetUndone(log.Find(id).Logged, undone: false)
         );
 
-        api.MapGet("/snippets/{id:long}/versions", (long id, HistoryStore history, Catalog catalog) =>
+        api.MapGet("/snippets/{id:long}/versions", (long id, HistoryStore history, LibraryService libraryService) =>
         {
-            catalog.Catalogue.Get<SnippetItem>(id);
+            libraryService.Tree.Get<SnippetItem>(id);
             var versions = history.Versions(id);
             return versions
                 .Select(
@@ -94,7 +100,7 @@ internal static class HistoryEndpoints
 
         api.MapPost(
             "/snippets/{id:long}/restore",
-            (long id, VersionChoice choice, HistoryStore history, Catalog catalog) =>
+            (long id, VersionChoice choice, HistoryStore history, LibraryService libraryService) =>
             {
                 var version = history.Versions(id).FirstOrDefault(version => version.Version == choice.Version)
                     ?? throw new InvalidInputException(
@@ -102,7 +108,7 @@ internal static class HistoryEndpoints
                         $"There is no version {choice.Version} any more. Choose one of the list."
                     );
                 // Its name may be another snippet's by now; the one it has stays then.
-                catalog.Do(
+                libraryService.Do(
                     (now, _) =>
                     {
                         var item = now.Get<SnippetItem>(id);
@@ -123,7 +129,7 @@ internal static class HistoryEndpoints
                             };
                     }
                 );
-                return SnippetEndpoints.Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id));
+                return SnippetEndpoints.Answer(libraryService.Tree, libraryService.Tree.Get<SnippetItem>(id));
             }
         );
 
@@ -142,9 +148,9 @@ internal static class HistoryEndpoints
                 .ToArray()
         );
 
-        api.MapPost("/bin/{id:long}/restore", (long id, Catalog catalog) =>
+        api.MapPost("/bin/{id:long}/restore", (long id, LibraryService libraryService) =>
         {
-            catalog.Restore(id);
+            libraryService.Restore(id);
             return TypedResults.NoContent();
         });
 

@@ -12,7 +12,7 @@ namespace DashSprout.Server.Keyboard;
 /// <summary>
 /// The companion window's page, wherever it runs: told what to show, and asked again when it was loaded anew.
 /// </summary>
-internal sealed class CompanionPage(IHubContext<CompanionHub> hub, HostMaking hosts) : ICompanion
+internal sealed class CompanionPage(IHubContext<CompanionHub> hub, HostWiring hosts) : ICompanion
 {
     /// <inheritdoc/>
     public string Address { get; set; } = "";
@@ -65,7 +65,7 @@ internal sealed class CompanionPage(IHubContext<CompanionHub> hub, HostMaking ho
 }
 
 /// <summary>The wire to the companion window's page.</summary>
-internal sealed class CompanionHub(CompanionPage page, Catalog catalog, HostMaking hosts) : Hub
+internal sealed class CompanionHub(CompanionPage page, LibraryService libraryService, HostWiring hosts) : Hub
 {
     /// <inheritdoc/>
     public override Task OnDisconnectedAsync(Exception? exception)
@@ -122,7 +122,8 @@ internal sealed class CompanionHub(CompanionPage page, Catalog catalog, HostMaki
     }
 
     /// <summary>Puts a snippet in where the user came from.</summary>
-    public void Choose(int shown, long snippetId) => page.Link?.Choose(shown, catalog.Shelf.Placed(snippetId));
+    public void Choose(int shown, long snippetId) =>
+        page.Link?.Choose(shown, libraryService.Snapshot.Placed(snippetId));
 
     /// <summary>Leaves what is shown.</summary>
     public void Leave(int shown) => page.Link?.Leave(shown);

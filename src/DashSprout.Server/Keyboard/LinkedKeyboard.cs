@@ -17,7 +17,7 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     private readonly StartOptions options;
     private readonly KeyboardChoices choices;
     private readonly EngineSwitch engineSwitch;
-    private readonly Catalog catalog;
+    private readonly LibraryService libraryService;
     private readonly IHubContext<TypingHub> hub;
     private readonly ILogger<LinkedKeyboard> log;
     private readonly DesktopSession session;
@@ -29,8 +29,8 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
         StartOptions options,
         KeyboardChoices choices,
         EngineSwitch engineSwitch,
-        Catalog catalog,
-        HostMaking hosts,
+        LibraryService libraryService,
+        HostWiring hosts,
         CompanionPage companion,
         DataFolder folder,
         Live.LiveValues live,
@@ -39,11 +39,11 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
         ILogger<LinkedKeyboard> log
     )
     {
-        (this.options, this.choices, this.engineSwitch, this.catalog, this.hub, this.log) = (
+        (this.options, this.choices, this.engineSwitch, this.libraryService, this.hub, this.log) = (
             options,
             choices,
             engineSwitch,
-            catalog,
+            libraryService,
             hub,
             log
         );
@@ -57,10 +57,10 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
         var program = new LinkProgram
         {
             // While the link waits, keys may be held: a value that takes longer comes as it was before.
-            Surroundings = hosts.Surroundings with
+            Services = hosts.Services with
             {
                 Context = () =>
-                    hosts.Surroundings.Context() with
+                    hosts.Services.Context() with
                     {
                         ReadLive = (source, path) => live.Read(source, path, LivePatience),
                     },
@@ -106,7 +106,7 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
 
     public Task StartAsync(CancellationToken cancellationToken)
     {
-        catalog.Changed += ProgramChanged;
+        libraryService.Changed += ProgramChanged;
         engineSwitch.Changed += ProgramChanged;
         if (options.Keyboard ?? choices.Chosen.Enabled)
             Begin();
@@ -115,7 +115,7 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
 
     public Task StopAsync(CancellationToken cancellationToken)
     {
-        catalog.Changed -= ProgramChanged;
+        libraryService.Changed -= ProgramChanged;
         engineSwitch.Changed -= ProgramChanged;
         End();
         return Task.CompletedTask;
@@ -186,9 +186,9 @@ internal sealed class LinkedKeyboard : IHostedService, IDisposable
     /// <summary>The characters that snippets use beyond ASCII, most used first.</summary>
     private IReadOnlyList<int> Characters() =>
         characters ??= [
-            .. catalog
-                .Catalogue.Snippets.SelectMany(item =>
-                    item.Snippet.Bodies.SelectMany(body => Sketch.Of(body).EnumerateRunes())
+            .. libraryService
+                .Tree.Snippets.SelectMany(item =>
+                    item.Snippet.Bodies.SelectMany(body => PreviewText.Of(body).EnumerateRunes())
                         .Where(rune => rune.Value > 0x7f)
                         .Select(rune => rune.Value)
                         .Distinct()

@@ -10,7 +10,7 @@ namespace DashSprout.Server.Learning;
 
 /// <summary>A snippet in a list of what could be better.</summary>
 /// <param name="Trigger">Its first trigger; null for none.</param>
-public sealed record ChanceSnippet(long Id, string Name, string Library, string? Trigger, string FirstWords);
+public sealed record ChanceSnippet(long Id, string Name, string Library, string? Trigger, string Preview);
 
 /// <summary>A text that was typed in full although a snippet has it.</summary>
 /// <param name="Keys">Keys that would have been saved.</param>
@@ -45,14 +45,14 @@ internal static class ChanceEndpoints
             "/learning/chances",
             (
                 Learner learner,
-                Catalog catalog,
+                LibraryService libraryService,
                 ChangeTimes times,
                 FiringLog log,
                 TimeProvider clock,
                 CancellationToken cancellation
             ) =>
             {
-                var now = catalog.Catalogue;
+                var now = libraryService.Tree;
                 var savedAt = times.Of(now);
                 var before = clock.GetUtcNow().AddDays(-UnusedDays);
                 var unused = now
@@ -92,7 +92,7 @@ internal static class ChanceEndpoints
                         .. NearlySame
                             .Pairs(
                                 now.Snippets.Where(item => IsUsable(now, item))
-                                    .Select(item => (item.Id, Sketch.Of(item.Snippet.Body))),
+                                    .Select(item => (item.Id, PreviewText.Of(item.Snippet.Body))),
                                 Most,
                                 cancellation
                             )
@@ -106,12 +106,12 @@ internal static class ChanceEndpoints
             }
         );
 
-    private static bool IsUsable(Catalogue now, SnippetItem item) =>
+    private static bool IsUsable(LibraryTree now, SnippetItem item) =>
         item.Snippet is { Enabled: true, Private: false }
         && now.LibraryOf(item).Enabled
         && now.OffFolderOf(item) is null;
 
-    private static ChanceSnippet Snippet(Catalogue now, SnippetItem item) =>
+    private static ChanceSnippet Snippet(LibraryTree now, SnippetItem item) =>
         new(
             item.Id,
             item.Name,

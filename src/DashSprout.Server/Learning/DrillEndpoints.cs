@@ -50,30 +50,38 @@ internal static class DrillEndpoints
 
     public static void MapDrill(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/drill", (Catalog catalog, DrillStore store, FiringLog log, Surroundings surroundings) =>
-            Drill(catalog.Catalogue, store, log, Today(surroundings))
+        api.MapGet(
+            "/drill",
+            (LibraryService libraryService, DrillStore store, FiringLog log, RenderContextSource contexts) =>
+                Drill(libraryService.Tree, store, log, Today(contexts))
         );
 
         api.MapPost(
             "/drill/answers",
-            (DrillResult result, Catalog catalog, DrillStore store, FiringLog log, Surroundings surroundings) =>
+            (
+                DrillResult result,
+                LibraryService libraryService,
+                DrillStore store,
+                FiringLog log,
+                RenderContextSource contexts
+            ) =>
             {
-                var item = catalog.Catalogue.Get<SnippetItem>(result.SnippetId);
+                var item = libraryService.Tree.Get<SnippetItem>(result.SnippetId);
                 if (item.Snippet.Triggers.All(trigger => trigger.Text != result.Trigger))
                     throw new InvalidInputException(
                         "trigger",
                         $"“{item.Name}” has no abbreviation “{result.Trigger}” any more."
                     );
-                var today = Today(surroundings);
+                var today = Today(contexts);
                 var card = store.Cards().GetValueOrDefault((result.SnippetId, result.Trigger))
                     ?? DrillCard.New(result.SnippetId, result.Trigger);
                 store.Answered(card.Answered(result.Right, today), result.Right, today);
-                return Drill(catalog.Catalogue, store, log, today);
+                return Drill(libraryService.Tree, store, log, today);
             }
         );
     }
 
-    private static DrillAnswer Drill(Catalogue now, DrillStore store, FiringLog log, DateOnly today)
+    private static DrillAnswer Drill(LibraryTree now, DrillStore store, FiringLog log, DateOnly today)
     {
         var kept = store.Cards();
         var cards = now
@@ -118,7 +126,7 @@ internal static class DrillEndpoints
     /// The first abbreviation of a snippet that can be practised: one that works everywhere, whose text goes in without
     /// asking. Words that are corrected are nobody's to learn, and what is private is not shown.
     /// </summary>
-    private static IEnumerable<(long Id, string Trigger)> Asked(Catalogue now, SnippetItem item)
+    private static IEnumerable<(long Id, string Trigger)> Asked(LibraryTree now, SnippetItem item)
     {
         var library = now.LibraryOf(item);
         if (
@@ -141,5 +149,5 @@ internal static class DrillEndpoints
         yield return (item.Id, abbreviation.Text);
     }
 
-    private static DateOnly Today(Surroundings surroundings) => surroundings.Now().Now.Date.ToDateOnly();
+    private static DateOnly Today(RenderContextSource contexts) => contexts.Now().Now.Date.ToDateOnly();
 }

@@ -30,12 +30,12 @@ internal sealed class Learner : IHeldData, IWorksBehind
         Gathering = TimeSpan.FromMilliseconds(100),
         Back = TimeSpan.FromMinutes(10);
 
-    private readonly Catalog catalog;
+    private readonly LibraryService libraryService;
     private readonly LearnedStore store;
     private readonly SettingStore settings;
     private readonly TimeProvider clock;
     private readonly WorkBehind learning;
-    private readonly Surroundings surroundings;
+    private readonly RenderContextSource contexts;
     private readonly Channel<TypedText?> texts = Channel.CreateBounded<TypedText?>(
         new BoundedChannelOptions(MostWaiting) { SingleReader = true, FullMode = BoundedChannelFullMode.DropOldest }
     );
@@ -48,18 +48,18 @@ internal sealed class Learner : IHeldData, IWorksBehind
     private (Learned Learned, DateTimeOffset At)? deleted;
 
     public Learner(
-        Catalog catalog,
+        LibraryService libraryService,
         LearnedStore store,
         SettingStore settings,
-        Surroundings surroundings,
+        RenderContextSource contexts,
         TimeProvider clock
     )
     {
-        (this.catalog, this.store, this.settings, this.surroundings, this.clock) = (
-            catalog,
+        (this.libraryService, this.store, this.settings, this.contexts, this.clock) = (
+            libraryService,
             store,
             settings,
-            surroundings,
+            contexts,
             clock
         );
         learning = new WorkBehind(
@@ -93,7 +93,7 @@ internal sealed class Learner : IHeldData, IWorksBehind
             }
         );
         Following = following;
-        catalog.Changed += SnippetsChanged;
+        libraryService.Changed += SnippetsChanged;
     }
 
     public IEnumerable<WorkBehind> Works { get; }
@@ -260,15 +260,15 @@ internal sealed class Learner : IHeldData, IWorksBehind
             return;
         if (memory.Value.Hide(PrivateTexts()))
             changed = true;
-        Following.Snippets = SnippetBeginnings.Of(catalog.Shelf.Index, Following.Snippets);
-        missed.Forget(chance => catalog.Catalogue.Find(chance.SnippetId) is not SnippetItem);
+        Following.Snippets = SnippetBeginnings.Of(libraryService.Snapshot.Index, Following.Snippets);
+        missed.Forget(chance => libraryService.Tree.Find(chance.SnippetId) is not SnippetItem);
     }
 
     private PrivateWords PrivateTexts() =>
         new(
-            catalog
-                .Catalogue.Snippets.Where(item => item.Snippet.Private)
-                .SelectMany(item => item.Snippet.Bodies.SelectMany(body => Sketch.Of(body).Split('\n')))
+            libraryService
+                .Tree.Snippets.Where(item => item.Snippet.Private)
+                .SelectMany(item => item.Snippet.Bodies.SelectMany(body => PreviewText.Of(body).Split('\n')))
         );
 
     private void SnippetsChanged()
@@ -286,7 +286,7 @@ internal sealed class Learner : IHeldData, IWorksBehind
             Following.Rules = rules;
             if (memory.IsValueCreated || given.Learns)
             {
-                memory.Value.DateNames = DateWords.Of(CultureInfo.GetCultureInfo(surroundings.Dates.Locale));
+                memory.Value.DateNames = DateWords.Of(CultureInfo.GetCultureInfo(contexts.Dates.Locale));
                 if (memory.Value.ForgetApps(app => !rules.Where.Admits(app)))
                     changed = true;
             }

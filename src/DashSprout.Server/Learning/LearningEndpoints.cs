@@ -100,8 +100,10 @@ internal static class LearningEndpoints
             return TypedResults.NoContent();
         });
 
-        api.MapGet("/learning/sprouts", (Learner learner, Catalog catalog, WordLists words, TimeProvider clock) =>
-            Sprouts(learner, catalog.Shelf.Index, words.Current, clock)
+        api.MapGet(
+            "/learning/sprouts",
+            (Learner learner, LibraryService libraryService, WordLists words, TimeProvider clock) =>
+                Sprouts(learner, libraryService.Snapshot.Index, words.Current, clock)
         );
 
         api.MapPost("/learning/sprouts/{code}/dismiss", (string code, Learner learner, TimeProvider clock) =>
@@ -119,14 +121,14 @@ internal static class LearningEndpoints
 
         api.MapPost(
             "/learning/sprouts/{code}/grow",
-            (string code, GrowRequest given, Learner learner, Catalog catalog, TimeProvider clock) =>
+            (string code, GrowRequest given, Learner learner, LibraryService libraryService, TimeProvider clock) =>
             {
                 var sprout = Found(learner, code, clock);
                 var trigger = InvalidInputException.Within("abbreviation", () =>
                     new Trigger.Abbreviation(given.Abbreviation, TypingRules.For(given.Abbreviation), Scope.Everywhere)
                 );
-                var parent = given.ParentId ?? SnippetEndpoints.FirstLibrary(catalog);
-                var change = catalog.Do(
+                var parent = given.ParentId ?? SnippetEndpoints.FirstLibrary(libraryService);
+                var change = libraryService.Do(
                     (now, id) =>
                         Commands.AddSnippet(
                             now,
@@ -148,8 +150,8 @@ internal static class LearningEndpoints
                 if (sprout.Phrase.Varies)
                     learner.Change(memory => memory.Dismiss(sprout.Phrase.Code));
                 return SnippetEndpoints.Answer(
-                    catalog.Catalogue,
-                    catalog.Catalogue.Get<SnippetItem>(change.Items[0].Id)
+                    libraryService.Tree,
+                    libraryService.Tree.Get<SnippetItem>(change.Items[0].Id)
                 );
             }
         );

@@ -46,7 +46,7 @@ public sealed record LearningSettings(
             OfferKeys.Read("takeKey", TakeKey)
         )
         {
-            Practice = new([Typing.HostMaking.ProofLine, DrillEndpoints.App]),
+            Practice = new([Typing.HostWiring.ProofLine, DrillEndpoints.App]),
         };
     }
 }

@@ -8,7 +8,7 @@ internal sealed class ChangeTimes(ItemStore items)
 {
     private volatile ReadTimes? last;
 
-    public IReadOnlyDictionary<long, DateTimeOffset> Of(Catalogue now)
+    public IReadOnlyDictionary<long, DateTimeOffset> Of(LibraryTree now)
     {
         if (last is { } read && ReferenceEquals(read.Of, now))
             return read.Times;
@@ -18,5 +18,5 @@ internal sealed class ChangeTimes(ItemStore items)
     }
 
     /// <summary>Both together, so that no reader sees the one without the other.</summary>
-    private sealed record ReadTimes(Catalogue Of, IReadOnlyDictionary<long, DateTimeOffset> Times);
+    private sealed record ReadTimes(LibraryTree Of, IReadOnlyDictionary<long, DateTimeOffset> Times);
 }

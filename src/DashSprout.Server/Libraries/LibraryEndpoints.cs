@@ -6,7 +6,7 @@ using DashSprout.Documents;
 namespace DashSprout.Server.Libraries;
 
 /// <summary>All libraries with their folders, in their order.</summary>
-public sealed record LibraryTree(IReadOnlyList<LibraryNode> Libraries);
+public sealed record LibraryTreeAnswer(IReadOnlyList<LibraryNode> Libraries);
 
 /// <summary>A library in the tree.</summary>
 /// <param name="ClosingKeys">Its closing keys; null for the default set.</param>
@@ -86,13 +86,14 @@ internal static class LibraryEndpoints
 {
     public static void MapLibraries(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/libraries", (Catalog catalog) => Tree(catalog.Catalogue));
+        api.MapGet("/libraries", (LibraryService libraryService) => Tree(libraryService.Tree));
 
-        api.MapPost("/libraries", (NewLibrary given, Catalog catalog) =>
-            MadeBy(catalog, (now, id) => Commands.AddLibrary(now, id, given.Name ?? ""))
+        api.MapPost("/libraries", (NewLibrary given, LibraryService libraryService) =>
+            MadeBy(libraryService, (now, id) => Commands.AddLibrary(now, id, given.Name ?? ""))
         );
 
-        api.MapPatch("/libraries/{id:long}", (long id, LibraryChange change, Catalog catalog) => Done(catalog, now =>
+        api.MapPatch("/libraries/{id:long}", (long id, LibraryChange change, LibraryService libraryService) =>
+            Done(libraryService, now =>
             {
                 var rules = now.Get<LibraryItem>(id).Rules;
                 if (change.OwnClosingKeys is { } keys)
@@ -111,46 +112,55 @@ internal static class LibraryEndpoints
                         : rules.Defaults,
                 };
                 return Commands.ChangeLibrary(now, id, change.Name, change.Enabled, rules);
-            }));
-
-        api.MapGet("/items/{id:long}/defaults", (long id, Catalog catalog) =>
-            DefaultsDocument.Of(catalog.Catalogue.DefaultsIn(catalog.Catalogue.Get<Item>(id).Id))
+            })
         );
 
-        api.MapPost("/folders", (NewFolder given, Catalog catalog) =>
-            MadeBy(catalog, (now, id) => Commands.AddFolder(now, id, given.ParentId, given.Name ?? ""))
+        api.MapGet("/items/{id:long}/defaults", (long id, LibraryService libraryService) =>
+            DefaultsDocument.Of(libraryService.Tree.DefaultsIn(libraryService.Tree.Get<Item>(id).Id))
         );
 
-        api.MapPatch("/folders/{id:long}", (long id, FolderChange change, Catalog catalog) =>
-            Done(catalog, now => Commands.ChangeFolder(now, id, change.Name, change.Enabled, Read(change.Defaults)))
+        api.MapPost("/folders", (NewFolder given, LibraryService libraryService) =>
+            MadeBy(libraryService, (now, id) => Commands.AddFolder(now, id, given.ParentId, given.Name ?? ""))
         );
 
-        api.MapDelete("/items/{id:long}", (long id, Catalog catalog) => Done(catalog, now => Commands.Delete(now, id)));
-
-        api.MapPost("/items/{id:long}/move", (long id, Move move, Catalog catalog) =>
-            Done(catalog, now => Commands.Move(now, id, move.ParentId ?? now.Get<Item>(id).Slot.Parent, move.Before))
+        api.MapPatch("/folders/{id:long}", (long id, FolderChange change, LibraryService libraryService) =>
+            Done(libraryService, now =>
+                Commands.ChangeFolder(now, id, change.Name, change.Enabled, Read(change.Defaults))
+            )
         );
 
-        api.MapPost("/items/{id:long}/shift", (long id, Shift shift, Catalog catalog) =>
-            Done(catalog, now => Commands.Shift(now, id, shift.Up))
+        api.MapDelete("/items/{id:long}", (long id, LibraryService libraryService) =>
+            Done(libraryService, now => Commands.Delete(now, id))
+        );
+
+        api.MapPost("/items/{id:long}/move", (long id, Move move, LibraryService libraryService) =>
+            Done(libraryService, now =>
+                Commands.Move(now, id, move.ParentId ?? now.Get<Item>(id).Slot.Parent, move.Before)
+            )
+        );
+
+        api.MapPost("/items/{id:long}/shift", (long id, Shift shift, LibraryService libraryService) =>
+            Done(libraryService, now => Commands.Shift(now, id, shift.Up))
         );
     }
 
-    internal static Made MadeBy(Catalog catalog, Func<Catalogue, long, Change> command) =>
-        new(catalog.Do(command).Items[0].Id);
+    internal static Made MadeBy(LibraryService libraryService, Func<LibraryTree, long, Change> command) =>
+        new(libraryService.Do(command).Items[0].Id);
 
-    private static IResult Done(Catalog catalog, Func<Catalogue, Change> command)
+    private static IResult Done(LibraryService libraryService, Func<LibraryTree, Change> command)
     {
-        catalog.Do((now, _) => command(now));
+        libraryService.Do((now, _) => command(now));
         return TypedResults.NoContent();
     }
 
     private static TriggerDefaults? Read(DefaultsDocument? given) =>
         given is null ? null : InvalidInputException.Within("defaults", given.ToDefaults);
 
-    private static LibraryTree Tree(Catalogue now)
+    private static LibraryTreeAnswer Tree(LibraryTree now)
     {
-        return new LibraryTree([.. now.Libraries.Select(library => LibraryNode.Of(library, Folders(library.Id)))]);
+        return new LibraryTreeAnswer([
+            .. now.Libraries.Select(library => LibraryNode.Of(library, Folders(library.Id))),
+        ]);
 
         IReadOnlyList<FolderNode> Folders(long parent) =>
             [

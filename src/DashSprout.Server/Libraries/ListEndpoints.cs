@@ -27,12 +27,12 @@ internal static class ListEndpoints
 {
     public static void MapLists(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/lists/preview", (ListRequest request, Catalog catalog) =>
+        api.MapPost("/lists/preview", (ListRequest request, LibraryService libraryService) =>
         {
             var lines = PlainList.Read(request.Text);
             var wanted = lines.Select(line => line.Code).ToHashSet(StringComparer.OrdinalIgnoreCase);
             var here = new Dictionary<string, string>(StringComparer.OrdinalIgnoreCase);
-            foreach (var snippet in catalog.Catalogue.Snippets)
+            foreach (var snippet in libraryService.Tree.Snippets)
             foreach (var trigger in snippet.Snippet.Triggers)
                 if (trigger is Trigger.Abbreviation && wanted.Contains(trigger.Text))
                     here.TryAdd(trigger.Text, snippet.Name);
@@ -56,10 +56,10 @@ internal static class ListEndpoints
             }
         });
 
-        api.MapPost("/snippets/list", (NewSnippets given, Catalog catalog) =>
+        api.MapPost("/snippets/list", (NewSnippets given, LibraryService libraryService) =>
         {
-            var parent = given.ParentId ?? SnippetEndpoints.FirstLibrary(catalog);
-            var change = catalog.Do(
+            var parent = given.ParentId ?? SnippetEndpoints.FirstLibrary(libraryService);
+            var change = libraryService.Do(
                 (now, id) =>
                     Commands.AddSnippets(
                         now,

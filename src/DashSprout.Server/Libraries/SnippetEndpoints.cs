@@ -62,20 +62,20 @@ internal static class SnippetEndpoints
 
     public static void MapSnippets(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/snippets/{id:long}", (long id, Catalog catalog) =>
-            Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id))
+        api.MapGet("/snippets/{id:long}", (long id, LibraryService libraryService) =>
+            Answer(libraryService.Tree, libraryService.Tree.Get<SnippetItem>(id))
         );
 
         // What a snippet would be that is not made yet: its place, and what its triggers begin with.
-        api.MapGet("/snippets/new", (long? parentId, Catalog catalog) =>
+        api.MapGet("/snippets/new", (long? parentId, LibraryService libraryService) =>
         {
-            var now = catalog.Catalogue;
+            var now = libraryService.Tree;
             var parent = parentId ?? now.Libraries.FirstOrDefault()?.Id;
             if (parent is not null && now.Get<Item>(parent.Value) is SnippetItem beside)
                 parent = beside.Slot.Parent;
             var library = parent is { } id
                 ? now.LibraryOf(now.Get<Item>(id))
-                : new LibraryItem(0, new Slot(Slot.Shelf, 0), FirstLibraryName, true, LibraryRules.Default);
+                : new LibraryItem(0, new Slot(Slot.Root, 0), FirstLibraryName, true, LibraryRules.Default);
             var item = new SnippetItem(
                 0,
                 new Slot(library.Id == 0 ? 0 : parent!.Value, 0),
@@ -97,10 +97,10 @@ internal static class SnippetEndpoints
                 : Answer(now, item);
         });
 
-        api.MapPost("/snippets", (NewSnippet given, Catalog catalog) =>
+        api.MapPost("/snippets", (NewSnippet given, LibraryService libraryService) =>
         {
-            var parent = given.ParentId ?? FirstLibrary(catalog);
-            var change = catalog.Do(
+            var parent = given.ParentId ?? FirstLibrary(libraryService);
+            var change = libraryService.Do(
                 (now, id) =>
                 {
                     var document = given.Snippet;
@@ -114,13 +114,15 @@ internal static class SnippetEndpoints
                     );
                 }
             );
-            return TypedResults.Ok(Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(change.Items[0].Id)));
+            return TypedResults.Ok(
+                Answer(libraryService.Tree, libraryService.Tree.Get<SnippetItem>(change.Items[0].Id))
+            );
         });
 
-        api.MapPatch("/snippets/{id:long}", (long id, SnippetEdit edit, Catalog catalog) =>
+        api.MapPatch("/snippets/{id:long}", (long id, SnippetEdit edit, LibraryService libraryService) =>
         {
             IReadOnlyList<UnsavedPart> unsaved = [];
-            var done = catalog.Do(
+            var done = libraryService.Do(
                 (now, _) =>
                 {
                     (var change, unsaved) = new SnippetSaving(now, now.Get<SnippetItem>(id)).Save(edit);
@@ -128,12 +130,16 @@ internal static class SnippetEndpoints
                 }
             );
             return TypedResults.Ok(
-                new SnippetSaved(Answer(catalog.Catalogue, catalog.Catalogue.Get<SnippetItem>(id)), unsaved, Said(done))
+                new SnippetSaved(
+                    Answer(libraryService.Tree, libraryService.Tree.Get<SnippetItem>(id)),
+                    unsaved,
+                    Said(done)
+                )
             );
         });
     }
 
-    public static SnippetAnswer Answer(Catalogue now, SnippetItem item)
+    public static SnippetAnswer Answer(LibraryTree now, SnippetItem item)
     {
         var library = now.LibraryOf(item);
         return new SnippetAnswer(
@@ -162,7 +168,7 @@ internal static class SnippetEndpoints
             ? $"Its name told how its text begins, so it is called “{now.Name}” now."
             : null;
 
-    internal static long FirstLibrary(Catalog catalog) =>
-        catalog.Catalogue.Libraries.FirstOrDefault()?.Id
-        ?? catalog.Do((now, id) => Commands.AddLibrary(now, id, FirstLibraryName)).Items[0].Id;
+    internal static long FirstLibrary(LibraryService libraryService) =>
+        libraryService.Tree.Libraries.FirstOrDefault()?.Id
+        ?? libraryService.Do((now, id) => Commands.AddLibrary(now, id, FirstLibraryName)).Items[0].Id;
 }

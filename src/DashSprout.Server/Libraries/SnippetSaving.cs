@@ -6,7 +6,7 @@ using DashSprout.Documents;
 namespace DashSprout.Server.Libraries;
 
 /// <summary>Saves a snippet part by part: what cannot be saved is said and holds nothing else back.</summary>
-internal sealed class SnippetSaving(Catalogue now, SnippetItem item)
+internal sealed class SnippetSaving(LibraryTree now, SnippetItem item)
 {
     private readonly List<UnsavedPart> unsaved = [];
 

@@ -19,13 +19,13 @@ internal static class SnippetWords
     /// How a snippet begins; nothing of a private one. What holds others is told each time, since those may have been
     /// renamed.
     /// </summary>
-    public static string Beginning(Catalogue now, SnippetItem item)
+    public static string Beginning(LibraryTree now, SnippetItem item)
     {
         if (item.Snippet.Private)
             return "";
         return References.Any(item.Snippet.Body)
-            ? Cut(item.Snippet.Glance(now.NameOf))
-            : Beginnings.GetValue(item, static item => Cut(item.Snippet.Glance()));
+            ? Cut(item.Snippet.Preview(now.NameOf))
+            : Beginnings.GetValue(item, static item => Cut(item.Snippet.Preview()));
     }
 
     /// <summary>
@@ -36,7 +36,7 @@ internal static class SnippetWords
             var snippet = item.Snippet;
             var texts = snippet.Private
                 ? [snippet.Name]
-                : snippet.Bodies.Select(body => Sketch.Of(body)).Append(snippet.Note).Prepend(snippet.Name);
+                : snippet.Bodies.Select(body => PreviewText.Of(body)).Append(snippet.Note).Prepend(snippet.Name);
             return CaseFolding.Fold(
                 string.Join('\n', [.. texts, .. snippet.Triggers.Select(trigger => trigger.Text), .. snippet.Tags])
             );

@@ -14,9 +14,9 @@ internal static class MirrorEndpoints
             return mirrors.Answers();
         });
 
-        api.MapPost("/mirrors/meet", (MirroredLibraries mirrors) =>
+        api.MapPost("/mirrors/sync", (MirroredLibraries mirrors) =>
         {
-            mirrors.MeetAll(always: true);
+            mirrors.SyncAll(always: true);
             return mirrors.Answers();
         });
 

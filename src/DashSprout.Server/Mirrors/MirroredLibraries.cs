@@ -21,36 +21,48 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(2),
         Settling = TimeSpan.FromMilliseconds(300);
 
-    private readonly Catalog catalog;
+    private readonly LibraryService libraryService;
     private readonly MirrorStore store;
     private readonly MediaStore media;
     private readonly DataFolder data;
     private readonly TimeProvider clock;
-    private readonly WorkBehind meeting;
+    private readonly WorkBehind plan;
     private readonly Lock gate = new();
     private readonly Dictionary<string, MirrorFolder> folders = [];
     private readonly Dictionary<string, FileSystemWatcher> watchers = [];
     private List<MirroredLibrary>? mirrored;
-    private Catalogue? pocketOf;
+    private LibraryTree? pocketOf;
 
-    public MirroredLibraries(Catalog catalog, MirrorStore store, MediaStore media, DataFolder data, TimeProvider clock)
+    public MirroredLibraries(
+        LibraryService libraryService,
+        MirrorStore store,
+        MediaStore media,
+        DataFolder data,
+        TimeProvider clock
+    )
     {
-        (this.catalog, this.store, this.media, this.data, this.clock) = (catalog, store, media, data, clock);
-        meeting = new WorkBehind(
+        (this.libraryService, this.store, this.media, this.data, this.clock) = (
+            libraryService,
+            store,
+            media,
+            data,
+            clock
+        );
+        plan = new WorkBehind(
             "Mirror folders",
             "Brings in what other machines have changed, and writes what has changed here.",
             Round,
             _ =>
             {
-                MeetAll();
+                SyncAll();
                 return Task.CompletedTask;
             }
         )
         {
             Settling = Settling,
         };
-        catalog.Changed += meeting.Ask;
-        Works = [meeting];
+        libraryService.Changed += plan.Ask;
+        Works = [plan];
     }
 
     public IEnumerable<WorkBehind> Works { get; }
@@ -76,7 +88,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
                     .Where(record => before.All(mirror => mirror.Record.LibraryId != record.LibraryId))
             )
                 store.Forget(record.LibraryId);
-            mirrored = [.. before.Where(mirror => catalog.Catalogue.Find(mirror.Record.LibraryId) is LibraryItem)];
+            mirrored = [.. before.Where(mirror => libraryService.Tree.Find(mirror.Record.LibraryId) is LibraryItem)];
             foreach (var mirror in mirrored)
                 mirror.KeepAgain();
         }
@@ -146,7 +158,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
                 Join(folder, files.FirstOrDefault(one => one.Name == file), file, wanted.Pocket);
             foreach (var id in wanted.LibraryIds)
             {
-                var library = catalog.Catalogue.Get<LibraryItem>(id);
+                var library = libraryService.Tree.Get<LibraryItem>(id);
                 if (All().Any(mirror => mirror.Record.LibraryId == id))
                     continue;
                 var same = files.FirstOrDefault(file =>
@@ -210,13 +222,13 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
     }
 
     /// <summary>Meets all files at once.</summary>
-    public void MeetAll(bool always = false)
+    public void SyncAll(bool always = false)
     {
         lock (gate)
         {
             foreach (var mirror in All())
             {
-                mirror.Meet(always);
+                mirror.Sync(always);
                 Watch(mirror.Record.Folder);
             }
             WritePocket(always);
@@ -225,7 +237,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
 
     public void Dispose()
     {
-        catalog.Changed -= meeting.Ask;
+        libraryService.Changed -= plan.Ask;
         foreach (var watcher in watchers.Values)
             watcher.Dispose();
     }
@@ -234,7 +246,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
         mirrored ??= [.. store.All().Select(record => Of(record, Folder(record.Folder)))];
 
     private MirroredLibrary Of(MirrorRecord record, MirrorFolder folder) =>
-        new(record, folder, catalog, store, media, data, clock);
+        new(record, folder, libraryService, store, media, data, clock);
 
     private MirrorFolder Folder(string path) =>
         folders.TryGetValue(path, out var folder)
@@ -250,7 +262,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
         store.Keep(record);
         var mirror = Of(record, folder);
         All().Add(mirror);
-        mirror.Meet(always: true);
+        mirror.Sync(always: true);
         Watch(folder.Path);
     }
 
@@ -265,7 +277,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
             return;
         var root = contents.State.Library.Root;
         var here = Named(root.Name)?.Id
-            ?? catalog
+            ?? libraryService
                 .Do(
                     (now, id) =>
                         new Change(
@@ -293,7 +305,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
 
     /// <summary>The library of a name that is not mirrored yet.</summary>
     private LibraryItem? Named(string name) =>
-        catalog.Catalogue.Libraries.FirstOrDefault(library =>
+        libraryService.Tree.Libraries.FirstOrDefault(library =>
             library.Name.Equals(name, StringComparison.OrdinalIgnoreCase)
             && All().All(mirror => mirror.Record.LibraryId != library.Id)
         );
@@ -303,7 +315,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
     /// </summary>
     private void WritePocket(bool always)
     {
-        if (!always && ReferenceEquals(pocketOf, catalog.Catalogue))
+        if (!always && ReferenceEquals(pocketOf, libraryService.Tree))
             return;
         var left = false;
         foreach (var place in All().Where(mirror => mirror.Record.Pocket).GroupBy(mirror => mirror.Record.Folder))
@@ -317,7 +329,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
                 folder.WriteChanged(
                     MirrorFolder.PocketName,
                     PocketFile.Write(
-                        LibraryValues.Of(catalog.Catalogue, library => library.Enabled && ids.Contains(library.Id))
+                        LibraryValues.Of(libraryService.Tree, library => library.Enabled && ids.Contains(library.Id))
                     )
                 );
             }
@@ -328,7 +340,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
                 left = true;
             }
         }
-        pocketOf = left ? null : catalog.Catalogue;
+        pocketOf = left ? null : libraryService.Tree;
     }
 
     private void Watch(string path)
@@ -341,10 +353,10 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
             {
                 NotifyFilter = NotifyFilters.LastWrite | NotifyFilters.FileName | NotifyFilters.Size,
             };
-            watcher.Changed += (_, _) => meeting.Ask();
-            watcher.Created += (_, _) => meeting.Ask();
-            watcher.Renamed += (_, _) => meeting.Ask();
-            watcher.Deleted += (_, _) => meeting.Ask();
+            watcher.Changed += (_, _) => plan.Ask();
+            watcher.Created += (_, _) => plan.Ask();
+            watcher.Renamed += (_, _) => plan.Ask();
+            watcher.Deleted += (_, _) => plan.Ask();
             watcher.EnableRaisingEvents = true;
             watchers[path] = watcher;
         }
@@ -368,7 +380,7 @@ internal sealed class MirroredLibraries : IHeldData, IWorksBehind, IDisposable
     private MirrorAnswer Answer(MirroredLibrary mirror)
     {
         var record = mirror.Record;
-        var name = (catalog.Catalogue.Find(record.LibraryId) as LibraryItem)?.Name
+        var name = (libraryService.Tree.Find(record.LibraryId) as LibraryItem)?.Name
             ?? Path.GetFileNameWithoutExtension(record.File);
         return new MirrorAnswer(
             record.LibraryId,

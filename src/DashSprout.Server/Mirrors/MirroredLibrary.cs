@@ -17,7 +17,7 @@ namespace DashSprout.Server.Mirrors;
 internal sealed class MirroredLibrary(
     MirrorRecord record,
     MirrorFolder folder,
-    Catalog catalog,
+    LibraryService libraryService,
     MirrorStore store,
     MediaStore media,
     DataFolder data,
@@ -32,7 +32,7 @@ internal sealed class MirroredLibrary(
     private Dictionary<long, string>? keys;
     private bool keysChanged;
     private bool awaitsPictures;
-    private (Catalogue? Catalogue, string Files) met = (null, "");
+    private (LibraryTree? Tree, string Files) met = (null, "");
     private IReadOnlyList<FolderFile> files = [];
 
     public MirrorRecord Record { get; private set; } = record;
@@ -47,11 +47,11 @@ internal sealed class MirroredLibrary(
     public IReadOnlyList<string> Notes => notes;
 
     /// <summary>Meets the folder, unless nothing has changed on either side since the last time.</summary>
-    public void Meet(bool always = false)
+    public void Sync(bool always = false)
     {
         try
         {
-            Tried(always);
+            SyncOnce(always);
         }
         catch (Exception exception) when (exception is IOException or UnauthorizedAccessException)
         {
@@ -80,7 +80,7 @@ internal sealed class MirroredLibrary(
     /// <summary>The item of a key; null when there is none.</summary>
     public long? IdOf(string key) =>
         Keys().FirstOrDefault(pair => pair.Value == key) is { Key: > 0 and var id }
-        && catalog.Catalogue.Find(id) is not null
+        && libraryService.Tree.Find(id) is not null
             ? id
             : null;
 
@@ -105,7 +105,7 @@ internal sealed class MirroredLibrary(
             Decided = keep == "there" ? Record.Decided : [.. Record.Decided, new MirrorVerdict(conflict, seen)],
         };
         store.Keep(Record);
-        Meet(always: true);
+        Sync(always: true);
     }
 
     /// <summary>Sets the file that cannot be read aside, and writes what is here.</summary>
@@ -114,7 +114,7 @@ internal sealed class MirroredLibrary(
         if (!Unreadable)
             throw new ConflictException("The file can be read. Nothing was done.");
         Note($"The file that could not be read is kept as {folder.SetAside(Record.File, data, clock.GetUtcNow())}.");
-        Meet(always: true);
+        Sync(always: true);
     }
 
     /// <summary>Keeps in the store what is known, which has become another one.</summary>
@@ -139,9 +139,9 @@ internal sealed class MirroredLibrary(
         store.Keep(Record);
     }
 
-    private void Tried(bool always)
+    private void SyncOnce(bool always)
     {
-        if (catalog.Catalogue.Find(Record.LibraryId) is not LibraryItem)
+        if (libraryService.Tree.Find(Record.LibraryId) is not LibraryItem)
         {
             Say(MirrorCondition.Waiting, "The library is in the bin. Its file stays as it is.");
             return;
@@ -157,16 +157,16 @@ internal sealed class MirroredLibrary(
         }
         files = folder.Files(NewKey);
         var seen = string.Join('\n', files.Select(file => $"{file.Name} {file.Stamp}"));
-        if (!always && !awaitsPictures && ReferenceEquals(met.Catalogue, catalog.Catalogue) && met.Files == seen)
+        if (!always && !awaitsPictures && ReferenceEquals(met.Tree, libraryService.Tree) && met.Files == seen)
             return;
         if (Found() is not { } found)
             return;
         Unreadable = false;
         var merged = files;
-        var (meeting, after) = Bring(found);
-        Write(meeting, found.Count == 0);
+        var (plan, after) = Bring(found);
+        Write(plan, found.Count == 0);
         files = folder.Files(NewKey);
-        Unsettled(meeting, found);
+        Unsettled(plan, found);
         // Something that came while this was done was not looked at yet: it is met the next time.
         met = files.All(file =>
             merged.Any(one => one.Name == file.Name && one.Stamp == file.Stamp) || folder.Wrote(file)
@@ -230,8 +230,8 @@ internal sealed class MirroredLibrary(
     }
 
     /// <summary>Merges what was found with what is here, and makes it so here.</summary>
-    /// <returns>What came of it, and the catalogue right after.</returns>
-    private (MirrorMeeting Meeting, Catalogue After) Bring(IReadOnlyList<FoundMirror> found)
+    /// <returns>What came of it, and the tree right after.</returns>
+    private (SyncPlan Plan, LibraryTree After) Bring(IReadOnlyList<FoundMirror> found)
     {
         Look();
         var (kept, before) = (known!, name!);
@@ -241,17 +241,17 @@ internal sealed class MirroredLibrary(
             : before.HasCopy(kept, found) ? MachineIdentity.NewId()
             : before.Machine;
         var own = machine == before.Machine ? kept : before.Parted(kept, found, machine);
-        MirrorMeeting? meeting = null;
+        SyncPlan? plan = null;
         IReadOnlyList<MirrorState> states = [];
         var record = Record;
         TakePictures(found);
         try
         {
-            catalog.Do(
+            libraryService.Do(
                 (now, nextId) =>
                 {
                     var library = now.Get<LibraryItem>(Record.LibraryId);
-                    var mine = Sharing.Of(now, library, KeyOf);
+                    var mine = SharedMapping.Of(now, library, KeyOf);
                     // A file that is gone is as it was known last.
                     var there =
                         found.Count > 0
@@ -264,7 +264,7 @@ internal sealed class MirroredLibrary(
                                         ?? new MirrorState(MachineStates.None, mine.Outward())
                                 ),
                             ];
-                    meeting = MirrorMeeting.Of(
+                    plan = SyncPlan.Of(
                         machine,
                         own,
                         there,
@@ -275,27 +275,27 @@ internal sealed class MirroredLibrary(
                         MachineIdentity.NewId()
                     );
                     foreach (var (id, key) in Keys().ToList())
-                        if (meeting.Keys.TryGetValue(key, out var other))
+                        if (plan.Keys.TryGetValue(key, out var other))
                             SetKey(id, other);
                     var idOf = now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id);
-                    var (change, added) = Sharing.Change(now, library, meeting.Here, idOf, nextId);
+                    var (change, added) = SharedMapping.Change(now, library, plan.Here, idOf, nextId);
                     foreach (var (key, id) in added)
                         SetKey(id, key);
-                    states = MirrorMeeting.Remember(own, meeting);
-                    record = Settled(meeting);
+                    states = SyncPlan.Remember(own, plan);
+                    record = Settled(plan);
                     return (change, store.Keeping(record, keysChanged ? Keys() : null, kept, states));
                 },
                 fromFile: true,
                 out var after
             );
-            foreach (var note in meeting!.Notes)
+            foreach (var note in plan!.Notes)
                 Note(note);
             (Record, known, keysChanged) = (record, states, false);
             if (machine != data.Machine.Id)
                 data.Machine.Take(machine);
             if (machine != before.Machine)
                 name = OwnName.Of(machine, states);
-            return (meeting, after);
+            return (plan, after);
         }
         catch
         {
@@ -305,15 +305,15 @@ internal sealed class MirroredLibrary(
         }
     }
 
-    /// <summary>What is known of the mirror after a meeting.</summary>
-    private MirrorRecord Settled(MirrorMeeting meeting) =>
+    /// <summary>What is known of the mirror after a sync.</summary>
+    private MirrorRecord Settled(SyncPlan plan) =>
         Record with
         {
-            Undecided = meeting.Conflicts,
+            Undecided = plan.Conflicts,
             Decided =
             [
                 .. Record.Decided.Where(verdict =>
-                    verdict.Conflict.Source.Length > 0 && !meeting.Done.Contains(verdict.Conflict.Source)
+                    verdict.Conflict.Source.Length > 0 && !plan.Done.Contains(verdict.Conflict.Source)
                 ),
             ],
         };
@@ -344,9 +344,9 @@ internal sealed class MirroredLibrary(
     /// Writes what the file is to hold. What both sides know then is on disk already, so that a machine that is killed in
     /// between knows its own hand in what it finds.
     /// </summary>
-    private void Write(MirrorMeeting meeting, bool gone)
+    private void Write(SyncPlan plan, bool gone)
     {
-        if ((meeting.Write ?? (gone ? meeting.Learned[^1] : null)) is { } write)
+        if ((plan.Write ?? (gone ? plan.Learned[^1] : null)) is { } write)
         {
             foreach (
                 var id in write
@@ -358,25 +358,25 @@ internal sealed class MirroredLibrary(
                 if (media.Get(id) is { } picture)
                     folder.WritePicture(picture);
             // The other side of a conflict is safe before the file loses it.
-            if (meeting.Beside is { } beside)
+            if (plan.Beside is { } beside)
                 folder.Write(beside.Name, Record.Key, beside.State);
             folder.Write(Record.File, Record.Key, write);
         }
-        foreach (var copy in meeting.Done)
+        foreach (var copy in plan.Done)
         {
             folder.Delete(copy);
             Note($"What the copy “{copy}” had is in the library now; the copy is gone.");
         }
     }
 
-    private void Unsettled(MirrorMeeting meeting, IReadOnlyList<FoundMirror> found)
+    private void Unsettled(SyncPlan plan, IReadOnlyList<FoundMirror> found)
     {
-        if (meeting.Conflicts.Count > 0)
+        if (plan.Conflicts.Count > 0)
             Say(
                 MirrorCondition.Undecided,
-                meeting.Conflicts.Count == 1
+                plan.Conflicts.Count == 1
                     ? "One part was changed on two machines at once. Choose what is to hold."
-                    : $"{meeting.Conflicts.Count} parts were changed on two machines at once. Choose what is to hold."
+                    : $"{plan.Conflicts.Count} parts were changed on two machines at once. Choose what is to hold."
             );
         else
             Say(MirrorCondition.InStep, "");
@@ -393,7 +393,7 @@ internal sealed class MirroredLibrary(
             || IdOf(conflict.Key) is not { } id
         )
             throw new InvalidInputException("keep", "Only of a snippet both can be kept. Choose one of the two.");
-        catalog.Do(
+        libraryService.Do(
             (now, nextId) =>
             {
                 var item = now.Get<SnippetItem>(id);
@@ -410,13 +410,13 @@ internal sealed class MirroredLibrary(
         );
     }
 
-    private void Change(Func<SharedLibrary, Catalogue, SharedLibrary> wanted) =>
-        catalog.Do(
+    private void Change(Func<SharedLibrary, LibraryTree, SharedLibrary> wanted) =>
+        libraryService.Do(
             (now, nextId) =>
             {
                 var library = now.Get<LibraryItem>(Record.LibraryId);
-                var here = Sharing.Of(now, library, KeyOf);
-                return Sharing
+                var here = SharedMapping.Of(now, library, KeyOf);
+                return SharedMapping
                     .Change(
                         now,
                         library,
@@ -430,8 +430,8 @@ internal sealed class MirroredLibrary(
         );
 
     private SharedLibrary? Shared() =>
-        catalog.Catalogue.Find(Record.LibraryId) is LibraryItem library
-            ? Sharing.Of(catalog.Catalogue, library, KeyOf)
+        libraryService.Tree.Find(Record.LibraryId) is LibraryItem library
+            ? SharedMapping.Of(libraryService.Tree, library, KeyOf)
             : null;
 
     private MirrorState? Theirs(string source) =>

@@ -27,8 +27,8 @@ internal static class NoticeEndpoints
             "/notices",
             (
                 DataFolder folder,
-                Catalog catalog,
-                Surroundings surroundings,
+                LibraryService libraryService,
+                RenderContextSource contexts,
                 Supervisor supervisor,
                 MirroredLibraries mirrors,
                 Learner learner
@@ -37,15 +37,15 @@ internal static class NoticeEndpoints
                 var notices = new List<DataNotice>();
                 if (folder.SetAside is { } damaged)
                     notices.Add(new DataNotice($"{damaged} You can bring back the last good backup.", "backups"));
-                if (catalog.SetAside.Count > 0)
+                if (libraryService.SetAside.Count > 0)
                     notices.Add(
                         new DataNotice(
-                            $"{catalog.SetAside.Count} {(catalog.SetAside.Count == 1 ? "item" : "items")} in "
+                            $"{libraryService.SetAside.Count} {(libraryService.SetAside.Count == 1 ? "item" : "items")} in "
                                 + "the data file cannot be used and stay aside as they are.",
                             "history"
                         )
                     );
-                if (surroundings.Fault is { } dates)
+                if (contexts.Fault is { } dates)
                     notices.Add(new DataNotice(dates, "history"));
                 notices.AddRange(supervisor.Notices.Select(fault => new DataNotice(fault, "behind")));
                 if (mirrors.Notice() is { } mirrored)
@@ -55,7 +55,7 @@ internal static class NoticeEndpoints
                 return new DataNotices(
                     notices,
                     [
-                        .. catalog.SetAside.Select(item => new SetAsideAnswer(
+                        .. libraryService.SetAside.Select(item => new SetAsideAnswer(
                             item.Id,
                             Wording.Of(item.Kind),
                             item.Document,

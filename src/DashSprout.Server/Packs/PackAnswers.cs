@@ -3,8 +3,8 @@ namespace DashSprout.Server.Packs;
 /// <summary>How a pack and the libraries stand to each other.</summary>
 internal enum PackState
 {
-    /// <summary>It is on the shelf only.</summary>
-    OnShelf,
+    /// <summary>It is only offered.</summary>
+    Offered,
 
     /// <summary>It was added, and has not changed since.</summary>
     Added,
@@ -13,8 +13,8 @@ internal enum PackState
     Changed,
 }
 
-/// <summary>A pack on the shelf.</summary>
-/// <param name="State"><c>on-shelf</c>, <c>added</c> or <c>changed</c>.</param>
+/// <summary>A pack that is offered.</summary>
+/// <param name="State"><c>offered</c>, <c>added</c> or <c>changed</c>.</param>
 /// <param name="LibraryId">The library it has become; null when it was not added.</param>
 /// <param name="Library">What that library is called now.</param>
 /// <param name="Own">Whether it lies in the folder of the user's own.</param>
@@ -36,7 +36,7 @@ public sealed record PackAnswer(
 /// <summary>Something that a pack has.</summary>
 public sealed record PackExample(string Typed, string GoesIn);
 
-/// <summary>The shelf.</summary>
+/// <summary>The list of packs.</summary>
 /// <param name="Folder">The folder of the user's own packs; null for none.</param>
 /// <param name="Problems">What cannot be used of what lies there.</param>
-public sealed record ShelfAnswer(IReadOnlyList<PackAnswer> Packs, string? Folder, IReadOnlyList<string> Problems);
+public sealed record PackListAnswer(IReadOnlyList<PackAnswer> Packs, string? Folder, IReadOnlyList<string> Problems);

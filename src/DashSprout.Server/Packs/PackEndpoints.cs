@@ -4,15 +4,15 @@ internal static class PackEndpoints
 {
     public static void MapPacks(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/packs", (PackShelf shelf) => shelf.Answer());
+        api.MapGet("/packs", (PackList packList) => packList.Answer());
 
-        api.MapPut("/packs/folder", (PackFolder folder, PackShelf shelf) =>
+        api.MapPut("/packs/folder", (PackFolder folder, PackList packList) =>
         {
-            shelf.Choose(folder);
-            return shelf.Answer();
+            packList.Choose(folder);
+            return packList.Answer();
         });
 
         // What comes of it is looked at, and brought in, as any file.
-        api.MapPost("/packs/{id}/look", (string id, PackShelf shelf) => shelf.Look(id).Answer());
+        api.MapPost("/packs/{id}/look", (string id, PackList packList) => packList.Look(id).Answer());
     }
 }

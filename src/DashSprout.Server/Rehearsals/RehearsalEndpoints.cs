@@ -75,7 +75,12 @@ internal static class RehearsalEndpoints
     public static void MapRehearsal(this IEndpointRouteBuilder api) =>
         api.MapPost(
             "/rehearsal",
-            (RehearsalRequest request, Catalog catalog, Surroundings surroundings, Engine.EngineSwitch engineSwitch) =>
+            (
+                RehearsalRequest request,
+                LibraryService libraryService,
+                RenderContextSource contexts,
+                Engine.EngineSwitch engineSwitch
+            ) =>
             {
                 var context = PreviewEndpoints.Context(
                     new PreviewRequest(
@@ -87,9 +92,9 @@ internal static class RehearsalEndpoints
                         request.Clipboard,
                         request.Selection
                     ),
-                    surroundings
+                    contexts
                 );
-                var index = catalog.Shelf.Index;
+                var index = libraryService.Snapshot.Index;
                 if (request.Libraries is not null)
                 {
                     var placed = PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)).ToList();
@@ -102,7 +107,7 @@ internal static class RehearsalEndpoints
                     {
                         FindSnippet = bodies.GetValueOrDefault,
                         NameSnippet = path => path,
-                        TurnsTaken = _ => 0,
+                        RotationsTaken = _ => 0,
                     };
                 }
                 var field = request.Field is null ? FieldKind.Plain : Wording.Parse<FieldKind>("field", request.Field);

@@ -63,7 +63,7 @@ public sealed record TableRow(
     bool Active,
     bool Open,
     int Snippets,
-    string FirstWords,
+    string Preview,
     IReadOnlyList<TriggerSketch> Triggers,
     string? Grade,
     int Overlaps,
@@ -132,26 +132,26 @@ internal static class RowEndpoints
                 .ToArray();
         });
 
-        api.MapPost("/libraries/filter", (FilterRequest request, Catalog catalog) =>
-            FilterText.Suggest(request.Filter, catalog.Catalogue)
+        api.MapPost("/libraries/filter", (FilterRequest request, LibraryService libraryService) =>
+            FilterText.Suggest(request.Filter, libraryService.Tree)
         );
     }
 }
 
 /// <summary>Makes the lists of rows; the same list serves one page after another.</summary>
 internal sealed class Tables(
-    Catalog catalog,
+    LibraryService libraryService,
     Findings findings,
     FiringLog firings,
     ChangeTimes times,
-    Surroundings surroundings
+    RenderContextSource contexts
 )
 {
     private volatile Kept? last;
 
     public (RowList List, string? Problem, BoardState Board) Of(TableView view, long? find)
     {
-        var now = catalog.Catalogue;
+        var now = libraryService.Tree;
         var closed = view.Closed.ToHashSet();
         if (find is { } wanted && now.Find(wanted) is { } item)
         {
@@ -160,7 +160,7 @@ internal sealed class Tables(
         }
         var sort = view.Sort is null ? (RowColumn?)null : Wording.Parse<RowColumn>("sort", view.Sort);
         var found = findings.Now();
-        var at = surroundings.Now().Now;
+        var at = contexts.Now().Now;
         // Which rows there are may depend on the day, on uses and on what the board found.
         var stamp = (
             at.Date,
@@ -195,7 +195,7 @@ internal sealed class Tables(
     }
 
     private sealed record Kept(
-        Catalogue Of,
+        LibraryTree Of,
         HashSet<long> Closed,
         object Stamp,
         BoardState State,

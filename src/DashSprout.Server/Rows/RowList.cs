@@ -22,7 +22,7 @@ internal enum RowColumn
     Uses,
 }
 
-/// <summary>What is known beside the catalogue when a table is made.</summary>
+/// <summary>What is known beside the tree when a table is made.</summary>
 internal sealed record RowKnowledge(
     FindingsNow Findings,
     Func<long, (int Fired, DateTimeOffset LastAt)?> UseOf,
@@ -40,14 +40,14 @@ internal sealed record RowWish(HashSet<long> Closed, SnippetFilter Filter, RowCo
 /// </summary>
 internal sealed class RowList
 {
-    private readonly Catalogue now;
+    private readonly LibraryTree now;
     private readonly RowWish wish;
     private readonly RowKnowledge known;
 
     /// <summary>How many snippets the filter leaves in each library and folder.</summary>
     private readonly Dictionary<long, int> counts = [];
 
-    public RowList(Catalogue now, RowWish wish, RowKnowledge known)
+    public RowList(LibraryTree now, RowWish wish, RowKnowledge known)
     {
         this.now = now;
         this.wish = wish;

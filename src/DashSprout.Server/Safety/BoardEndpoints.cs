@@ -20,16 +20,22 @@ internal static class BoardEndpoints
     public static void MapBoard(this IEndpointRouteBuilder api)
     {
         api.MapGet("/safety", Board);
-        api.MapPost("/safety/work", (SafetyBoard board, SafetyStore store, Catalog catalog, WordLists lists) =>
-        {
-            board.Look(again: true);
-            return Board(board, store, catalog, lists);
-        });
-        api.MapDelete("/safety/work", (SafetyBoard board, SafetyStore store, Catalog catalog, WordLists lists) =>
-        {
-            board.Stop();
-            return Board(board, store, catalog, lists);
-        });
+        api.MapPost(
+            "/safety/work",
+            (SafetyBoard board, SafetyStore store, LibraryService libraryService, WordLists lists) =>
+            {
+                board.Look(again: true);
+                return Board(board, store, libraryService, lists);
+            }
+        );
+        api.MapDelete(
+            "/safety/work",
+            (SafetyBoard board, SafetyStore store, LibraryService libraryService, WordLists lists) =>
+            {
+                board.Stop();
+                return Board(board, store, libraryService, lists);
+            }
+        );
         api.MapPut("/safety/ignored", (OverlapChoice choice, SafetyStore store) =>
         {
             Wording.Parse<OverlapKind>("kind", choice.Kind);
@@ -49,11 +55,13 @@ internal static class BoardEndpoints
         );
         api.MapPost(
             "/safety/draft",
-            (DraftRequest request, Catalog catalog, WordLists lists, Surroundings surroundings) =>
-                Draft(request, catalog.Shelf, lists.Current, surroundings)
+            (DraftRequest request, LibraryService libraryService, WordLists lists, RenderContextSource contexts) =>
+                Draft(request, libraryService.Snapshot, lists.Current, contexts)
         );
-        api.MapPost("/safety/suggestions", (SuggestionRequest request, Catalog catalog, WordLists lists) =>
-            Suggest(request, catalog.Shelf, lists.Current)
+        api.MapPost(
+            "/safety/suggestions",
+            (SuggestionRequest request, LibraryService libraryService, WordLists lists) =>
+                Suggest(request, libraryService.Snapshot, lists.Current)
         );
         api.MapPost("/safety/replay", Replayed);
         api.MapGet("/word-lists", (WordLists lists) => lists.All());
@@ -62,16 +70,21 @@ internal static class BoardEndpoints
         api.MapDelete("/word-lists/{id:long}", (long id, WordLists lists) => lists.Remove(id));
     }
 
-    private static BoardAnswer Board(SafetyBoard board, SafetyStore store, Catalog catalog, WordLists lists)
+    private static BoardAnswer Board(
+        SafetyBoard board,
+        SafetyStore store,
+        LibraryService libraryService,
+        WordLists lists
+    )
     {
         var (state, progress, result) = board.Look();
         var ignored = store.Ignored();
-        var shelf = catalog.Shelf;
+        var snapshot = libraryService.Snapshot;
         var all = lists.All();
         return new BoardAnswer(
             Wording.Of(state),
             Math.Round(progress, 3),
-            shelf.Index.All.Count(trigger => trigger.Placed.Active),
+            snapshot.Index.All.Count(trigger => trigger.Placed.Active),
             [
                 .. result
                     .Overlaps.All.Select(SafetyEndpoints.Answer)
@@ -96,10 +109,10 @@ internal static class BoardEndpoints
             [
                 .. store
                     .TakenBack()
-                    .Where(record => catalog.Catalogue.Find(record.SnippetId) is SnippetItem)
+                    .Where(record => libraryService.Tree.Find(record.SnippetId) is SnippetItem)
                     .Select(record =>
                     {
-                        var snippet = catalog.Catalogue.Get<SnippetItem>(record.SnippetId);
+                        var snippet = libraryService.Tree.Get<SnippetItem>(record.SnippetId);
                         var atOnce = snippet.Snippet.Triggers.Any(trigger =>
                             trigger.Text == record.TriggerText
                             && trigger
@@ -108,7 +121,7 @@ internal static class BoardEndpoints
                         );
                         return new TakenBackAnswer(
                             record.SnippetId,
-                            catalog.Catalogue.LibraryOf(snippet).Name,
+                            libraryService.Tree.LibraryOf(snippet).Name,
                             snippet.Snippet.Name,
                             record.TriggerText,
                             record.Fired,
@@ -122,9 +135,14 @@ internal static class BoardEndpoints
     }
 
     /// <summary>Judges a draft as if it and its library were on, in the place of the stored snippet.</summary>
-    private static DraftAnswer Draft(DraftRequest request, Shelf shelf, WordList words, Surroundings surroundings)
+    private static DraftAnswer Draft(
+        DraftRequest request,
+        LibrarySnapshot snapshot,
+        WordList words,
+        RenderContextSource contexts
+    )
     {
-        var placed = Placed(shelf, request.SnippetId, request.Snippet.Name ?? "");
+        var placed = Placed(snapshot, request.SnippetId, request.Snippet.Name ?? "");
         var parsed = (request.Snippet.Triggers ?? []).Select(document => Parse(document)).ToList();
         var valid = parsed.Where(trigger => trigger.Trigger is not null).Select(trigger => trigger.Trigger!).ToList();
         placed = placed with
@@ -135,11 +153,11 @@ internal static class BoardEndpoints
                 Body = BodyOf(request.Snippet) ?? placed.Snippet.Body,
             },
         };
-        var index = shelf.Index.Change([placed.Id], [placed]);
+        var index = snapshot.Index.Change([placed.Id], [placed]);
         var triggers = index.TriggersOf(placed.Id);
         var search = new OverlapSearch(index);
         var forecasts = Forecast.Of(TriggerIndex.Of([placed]), words).ToLookup(forecast => forecast.Trigger.Trigger);
-        var context = surroundings.Now();
+        var context = contexts.Now();
         var at = 0;
         return new DraftAnswer([
             .. parsed.Select(
@@ -201,7 +219,7 @@ internal static class BoardEndpoints
         }
     }
 
-    private static List<SuggestionAnswer> Suggest(SuggestionRequest request, Shelf shelf, WordList words)
+    private static List<SuggestionAnswer> Suggest(SuggestionRequest request, LibrarySnapshot snapshot, WordList words)
     {
         var rules = TypingRules.For("x");
         var scope = Scope.Everywhere;
@@ -210,10 +228,10 @@ internal static class BoardEndpoints
             && (document with { Kind = "abbreviation", Text = "x" }).ToTrigger() is Trigger.Abbreviation wanted
         )
             (rules, scope) = (wanted.Rules, wanted.Scope);
-        var placed = Placed(shelf, request.SnippetId, request.Name);
+        var placed = Placed(snapshot, request.SnippetId, request.Name);
         // The snippet's other triggers stay; the one that is replaced goes.
         var others = placed.Snippet.Triggers.Where((_, at) => at != request.At);
-        var index = shelf.Index.Change(
+        var index = snapshot.Index.Change(
             [placed.Id],
             [placed with { Snippet = placed.Snippet with { Triggers = new(others) } }]
         );
@@ -232,24 +250,24 @@ internal static class BoardEndpoints
         ];
     }
 
-    private static PlacedSnippet Placed(Shelf shelf, long? snippetId, string name)
+    private static PlacedSnippet Placed(LibrarySnapshot snapshot, long? snippetId, string name)
     {
         if (snippetId is not { } id)
             return PlacedSnippet.Unplaced(name);
-        var stored = shelf.Placed(id);
+        var stored = snapshot.Placed(id);
         return stored.SwitchedOn;
     }
 
     private static ReplayAnswer Replayed(
         ReplayRequest request,
-        Catalog catalog,
+        LibraryService libraryService,
         SafetyBoard board,
         CancellationToken cancellation
     )
     {
         SafetyEndpoints.CheckText(request.Text);
         var text = request.Text.ReplaceLineEndings("\n");
-        var places = Replay.Of(catalog.Shelf.Index, text, request.App ?? "", cancellation);
+        var places = Replay.Of(libraryService.Snapshot.Index, text, request.App ?? "", cancellation);
         var words = Replay.CountWords(text);
         var forecasts = board
             .Look()

@@ -21,8 +21,12 @@ internal enum BoardState
 /// changed. An edit costs only what it touches: forecasts depend on a trigger's own rules, and overlaps follow the
 /// index.
 /// </summary>
-internal sealed class SafetyBoard(Catalog catalog, WordLists lists, TimeProvider clock, ILogger<SafetyBoard> log)
-    : IWorksBehind
+internal sealed class SafetyBoard(
+    LibraryService libraryService,
+    WordLists lists,
+    TimeProvider clock,
+    ILogger<SafetyBoard> log
+) : IWorksBehind
 {
     private readonly WorkBehind watched = new(
         "Overlaps and forecasts",
@@ -41,7 +45,7 @@ internal sealed class SafetyBoard(Catalog catalog, WordLists lists, TimeProvider
     {
         lock (gate)
         {
-            var index = catalog.Shelf.Index;
+            var index = libraryService.Snapshot.Index;
             var words = lists.Current;
             if (ReferenceEquals(result.Index, index) && ReferenceEquals(result.Words, words))
                 return (BoardState.Ready, 1, result);

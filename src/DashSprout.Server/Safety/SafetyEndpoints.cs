@@ -77,44 +77,49 @@ internal static class SafetyEndpoints
 
     public static void MapSafety(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/overlaps", (SafetyRequest request, Catalog catalog, CancellationToken cancellation) =>
-            new OverlapsAnswer([
-                .. new OverlapSearch(Index(request, catalog)).All(cancellation: cancellation).Select(Answer),
-            ])
+        api.MapPost(
+            "/overlaps",
+            (SafetyRequest request, LibraryService libraryService, CancellationToken cancellation) =>
+                new OverlapsAnswer([
+                    .. new OverlapSearch(Index(request, libraryService)).All(cancellation: cancellation).Select(Answer),
+                ])
         );
 
-        api.MapPost("/misfires", (SafetyRequest request, Catalog catalog, CancellationToken cancellation) =>
-        {
-            var index = Index(request, catalog);
-            var forecasts = Forecast.Of(index, WordListFile.English, cancellation: cancellation);
-            IReadOnlyList<PlaceAnswer>? places = null;
-            if (request.Text is { } text)
+        api.MapPost(
+            "/misfires",
+            (SafetyRequest request, LibraryService libraryService, CancellationToken cancellation) =>
             {
-                CheckText(text);
-                places =
-                [
-                    .. Replay
-                        .Of(index, text.ReplaceLineEndings("\n"), request.App ?? "", cancellation)
-                        .Select(place => new PlaceAnswer(
-                            place.Offset,
-                            place.Length,
-                            place.Trigger.Trigger.Text,
-                            place.Trigger.Placed.Snippet.Name,
-                            place.Trigger.Placed.Library
-                        )),
-                ];
+                var index = Index(request, libraryService);
+                var forecasts = Forecast.Of(index, WordListFile.English, cancellation: cancellation);
+                IReadOnlyList<PlaceAnswer>? places = null;
+                if (request.Text is { } text)
+                {
+                    CheckText(text);
+                    places =
+                    [
+                        .. Replay
+                            .Of(index, text.ReplaceLineEndings("\n"), request.App ?? "", cancellation)
+                            .Select(place => new PlaceAnswer(
+                                place.Offset,
+                                place.Length,
+                                place.Trigger.Trigger.Text,
+                                place.Trigger.Placed.Snippet.Name,
+                                place.Trigger.Placed.Library
+                            )),
+                    ];
+                }
+                return new MisfiresAnswer(
+                    [.. forecasts.Select(forecast => Answer(forecast, Forecast.MostWords))],
+                    places,
+                    request.Text is null ? null : Replay.CountWords(request.Text)
+                );
             }
-            return new MisfiresAnswer(
-                [.. forecasts.Select(forecast => Answer(forecast, Forecast.MostWords))],
-                places,
-                request.Text is null ? null : Replay.CountWords(request.Text)
-            );
-        });
+        );
     }
 
-    private static TriggerIndex Index(SafetyRequest request, Catalog catalog) =>
+    private static TriggerIndex Index(SafetyRequest request, LibraryService libraryService) =>
         request.Libraries is null
-            ? catalog.Shelf.Index
+            ? libraryService.Snapshot.Index
             : TriggerIndex.Of(PlacedSnippet.All(LibraryFile.ToLibraries(request.Libraries)));
 
     /// <summary>Refuses what is too long or no text.</summary>

@@ -53,50 +53,53 @@ internal static class SavingsEndpoints
 
     public static void MapSavings(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/savings", (int days, SavingsLog log, Catalog catalog, Surroundings surroundings) =>
-        {
-            if (days is < 1 or > MostDays)
-                throw new InvalidInputException("days", $"Give a number of days from 1 to {MostDays}.");
-            var (counts, pace) = log.All();
-            var report = Report(counts, pace, days, catalog, surroundings);
-            SavingsFigures Figures(SavingsSum sum) =>
-                new(
-                    sum.Expansions,
-                    sum.TakenBack,
-                    Math.Round(100 * sum.TakenBackRate, 1),
-                    sum.Keys,
-                    Math.Round(report.Pace.MinutesFor(sum.Keys), 1),
-                    sum.Characters,
-                    sum.Fields
+        api.MapGet(
+            "/savings",
+            (int days, SavingsLog log, LibraryService libraryService, RenderContextSource contexts) =>
+            {
+                if (days is < 1 or > MostDays)
+                    throw new InvalidInputException("days", $"Give a number of days from 1 to {MostDays}.");
+                var (counts, pace) = log.All();
+                var report = Report(counts, pace, days, libraryService, contexts);
+                SavingsFigures Figures(SavingsSum sum) =>
+                    new(
+                        sum.Expansions,
+                        sum.TakenBack,
+                        Math.Round(100 * sum.TakenBackRate, 1),
+                        sum.Keys,
+                        Math.Round(report.Pace.MinutesFor(sum.Keys), 1),
+                        sum.Characters,
+                        sum.Fields
+                    );
+                IReadOnlyList<SavingsShare> Shares(IReadOnlyList<SavingsPart> parts) =>
+                    [.. parts.Take(MostShares).Select(part => new SavingsShare(part.Name, Figures(part.Sum)))];
+                return new SavingsAnswer(
+                    Text(report.Days[0].Day),
+                    Text(report.Days[^1].Day),
+                    Figures(report.Total),
+                    [.. report.Days.Select(day => new SavingsDay(Text(day.Day), Figures(day.Sum)))],
+                    Shares(report.Snippets),
+                    Shares(report.Libraries),
+                    Shares(report.Apps),
+                    Math.Round(report.Pace.WordsPerMinute, 1),
+                    pace.IsMeasured,
+                    counts.Count == 0 ? null : Text(counts[0].Day)
                 );
-            IReadOnlyList<SavingsShare> Shares(IReadOnlyList<SavingsPart> parts) =>
-                [.. parts.Take(MostShares).Select(part => new SavingsShare(part.Name, Figures(part.Sum)))];
-            return new SavingsAnswer(
-                Text(report.Days[0].Day),
-                Text(report.Days[^1].Day),
-                Figures(report.Total),
-                [.. report.Days.Select(day => new SavingsDay(Text(day.Day), Figures(day.Sum)))],
-                Shares(report.Snippets),
-                Shares(report.Libraries),
-                Shares(report.Apps),
-                Math.Round(report.Pace.WordsPerMinute, 1),
-                pace.IsMeasured,
-                counts.Count == 0 ? null : Text(counts[0].Day)
-            );
-        });
+            }
+        );
 
-        api.MapGet("/savings/summary", (SavingsLog log, Catalog catalog, Surroundings surroundings) =>
+        api.MapGet("/savings/summary", (SavingsLog log, LibraryService libraryService, RenderContextSource contexts) =>
         {
             var (counts, pace) = log.All();
             return TypedResults.Text(
-                Report(counts, pace, Week, catalog, surroundings).Summary(),
+                Report(counts, pace, Week, libraryService, contexts).Summary(),
                 "text/plain; charset=utf-8"
             );
         });
 
-        api.MapGet("/savings.csv", (SavingsLog log, Catalog catalog) =>
+        api.MapGet("/savings.csv", (SavingsLog log, LibraryService libraryService) =>
         {
-            var names = Names(catalog);
+            var names = Names(libraryService);
             var records = log.All()
                 .Counts.Select(count =>
                     (IReadOnlyList<string>)
@@ -148,20 +151,20 @@ internal static class SavingsEndpoints
         IReadOnlyList<SavingsCount> counts,
         TypingPace pace,
         int days,
-        Catalog catalog,
-        Surroundings surroundings
+        LibraryService libraryService,
+        RenderContextSource contexts
     )
     {
-        var today = surroundings.Now().Now.Date.ToDateOnly();
-        return SavingsReport.Of(counts, pace, today.AddDays(1 - days), today, Names(catalog), app =>
+        var today = contexts.Now().Now.Date.ToDateOnly();
+        return SavingsReport.Of(counts, pace, today.AddDays(1 - days), today, Names(libraryService), app =>
             app.Length == 0 ? "elsewhere" : app
         );
     }
 
     /// <summary>The names of snippets; none of private ones, which are counted together.</summary>
-    private static Func<long, (string Snippet, string Library)> Names(Catalog catalog)
+    private static Func<long, (string Snippet, string Library)> Names(LibraryService libraryService)
     {
-        var now = catalog.Catalogue;
+        var now = libraryService.Tree;
         return id =>
             id == PlacedSnippet.Unkept ? ("phrases taken", "phrases taken")
             : now.Find(id) is not SnippetItem item ? ("deleted since", "deleted since")

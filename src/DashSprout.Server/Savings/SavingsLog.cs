@@ -18,14 +18,14 @@ internal sealed class SavingsLog : IHeldData, IWorksBehind
     private static readonly TimeSpan Round = TimeSpan.FromSeconds(20);
 
     private readonly SavingsStore store;
-    private readonly Surroundings surroundings;
+    private readonly RenderContextSource contexts;
     private readonly ConcurrentQueue<SavingsCount> counts = new();
     private readonly Lock gate = new();
     private (IReadOnlyList<SavingsCount> Counts, TypingPace Pace)? deleted;
 
-    public SavingsLog(SavingsStore store, Surroundings surroundings)
+    public SavingsLog(SavingsStore store, RenderContextSource contexts)
     {
-        (this.store, this.surroundings) = (store, surroundings);
+        (this.store, this.contexts) = (store, contexts);
         Works =
         [
             new WorkBehind("Savings", "Adds up by day what firings save, and how fast is typed.", Round, _ => Written())
@@ -40,7 +40,7 @@ internal sealed class SavingsLog : IHeldData, IWorksBehind
     /// <summary>Hears when characters are typed.</summary>
     public PaceMeter Pace { get; } = new();
 
-    private DateOnly Today => surroundings.Now().Now.Date.ToDateOnly();
+    private DateOnly Today => contexts.Now().Now.Date.ToDateOnly();
 
     /// <summary>Counts a firing that has come to its end.</summary>
     public void Count(Ended ended)

@@ -16,7 +16,7 @@ public sealed record KeySetAnswer(string Name, IReadOnlyList<string> Keys, int P
 public sealed record KeySetChange(string Name, IReadOnlyList<string> Keys, bool Everywhere = false);
 
 /// <summary>The closing-key sets: the usual one, and those of the user.</summary>
-internal sealed class KeySets(SettingStore store, Catalog catalog)
+internal sealed class KeySets(SettingStore store, LibraryService libraryService)
 {
     private const string Setting = "closing-key-sets",
         UsualName = "Usual";
@@ -31,7 +31,7 @@ internal sealed class KeySets(SettingStore store, Catalog catalog)
 
     public IReadOnlyList<KeySetAnswer> All()
     {
-        var now = catalog.Catalogue;
+        var now = libraryService.Tree;
         return
         [
             new KeySetAnswer(UsualName, Written(ClosingKeys.Default), KeyPlaces.Count(now, ClosingKeys.Default), true),
@@ -53,7 +53,7 @@ internal sealed class KeySets(SettingStore store, Catalog catalog)
         if (at < 0 && own.Count == Most)
             throw new InvalidInputException("name", $"There are {Most} sets already. Take one away first.");
         if (at >= 0 && change.Everywhere)
-            catalog.Do((now, _) => KeyPlaces.Replace(now, wanted, Read(own[at]), keys));
+            libraryService.Do((now, _) => KeyPlaces.Replace(now, wanted, Read(own[at]), keys));
         var next = new KeySetChange(wanted, Written(keys));
         if (at < 0)
             own.Add(next);

@@ -17,17 +17,17 @@ internal static class SettingsEndpoints
 {
     public static void MapSettings(this IEndpointRouteBuilder api)
     {
-        api.MapGet("/settings/dates", (Surroundings surroundings) => surroundings.Dates);
-        api.MapPut("/settings/dates", (DateSettings dates, Surroundings surroundings) =>
+        api.MapGet("/settings/dates", (RenderContextSource contexts) => contexts.Dates);
+        api.MapPut("/settings/dates", (DateSettings dates, RenderContextSource contexts) =>
         {
-            surroundings.Save(dates);
-            return surroundings.Dates;
+            contexts.Save(dates);
+            return contexts.Dates;
         });
         api.MapDelete("/recent-answers", (RecentAnswers recent) => recent.Forget());
         api.MapGet("/dates/choices", () => new DateChoices([.. Zones.All], [.. Locales.All], [.. DateSnap.All]));
-        api.MapGet("/dates/presets", (Surroundings surroundings, string? locale) =>
+        api.MapGet("/dates/presets", (RenderContextSource contexts, string? locale) =>
         {
-            var now = surroundings.Now();
+            var now = contexts.Now();
             var culture = string.IsNullOrEmpty(locale) ? now.Locale : Locales.Find("locale", locale);
             return DatePresets
                 .For(culture)

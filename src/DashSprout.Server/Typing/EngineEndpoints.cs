@@ -44,9 +44,9 @@ internal static class EngineEndpoints
                 return engineSwitch.Typing;
             }
         );
-        api.MapGet("/chords", (EngineSwitch engineSwitch, Catalog catalog) =>
+        api.MapGet("/chords", (EngineSwitch engineSwitch, LibraryService libraryService) =>
         {
-            var now = catalog.Catalogue;
+            var now = libraryService.Tree;
             return engineSwitch
                 .Typing.Chords.All.Zip(ProgramChords.Default.All, (one, usual) =>
                     new ProgramChord(
@@ -59,9 +59,9 @@ internal static class EngineEndpoints
                 )
                 .ToArray();
         });
-        api.MapPost("/engine/nearest", (NearestRequest request, Catalog catalog) =>
+        api.MapPost("/engine/nearest", (NearestRequest request, LibraryService libraryService) =>
             NearestAbbreviation
-                .Of(catalog.Shelf.Index, request.Typed)
+                .Of(libraryService.Snapshot.Index, request.Typed)
                 .Select(near => new NearestAnswer(
                     near.Trigger.Placed.Id,
                     near.Trigger.Placed.Library,

@@ -14,7 +14,7 @@ namespace DashSprout.Server.Typing;
 /// The wire between a page's keyboard and its hosts: each connection has one for each place it types in, and what comes
 /// of one connection is decided in order. Nothing is decided here.
 /// </summary>
-internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, HostMaking hosts) : Hub
+internal sealed class TypingHub(LibraryService libraryService, EngineSwitch engineSwitch, HostWiring hosts) : Hub
 {
     private const int MostPlaces = 16;
     private const int MostKeys = 1000;
@@ -77,7 +77,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
 
     /// <summary>A snippet was chosen in the finder.</summary>
     public HostMessage Choose(string place, long snippetId, string? selection) =>
-        Answer(Place(place), Place(place).Host.Choose(catalog.Shelf.Placed(snippetId), selection));
+        Answer(Place(place), Place(place).Host.Choose(libraryService.Snapshot.Placed(snippetId), selection));
 
     /// <summary>Tells what is on the page's clipboard; null when it is too long to go in anywhere.</summary>
     public void Clipboard(string place, string? text) => Place(place).Host.Clipboard = text;
@@ -181,7 +181,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
             hosts.Slip(answer.Question),
             (answer.Question as HostQuestion.MayOpen)?.Targets,
             answer.Hint is null ? null : Hint(answer.Hint),
-            answer.Offers.Chosen is null ? null : OfferMessage.For(answer.Offers, hosts.Surroundings.TakeKey().Value),
+            answer.Offers.Chosen is null ? null : OfferMessage.For(answer.Offers, hosts.Services.TakeKey().Value),
             answer.Missed is { } missed ? new MissedMessage(missed.Trigger.Text, missed.Placed.Snippet.Name) : null,
             [.. answer.Ended.Select(FiredMessage.Of)],
             answer.Problem,
@@ -193,7 +193,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     /// <summary>The chords to hold back, when they may have changed since they were told last.</summary>
     private IReadOnlyList<string>? NewChords(HostedPlace place)
     {
-        var index = catalog.Shelf.Index;
+        var index = libraryService.Snapshot.Index;
         var rests = engineSwitch.RestsIn(place.Host.App);
         var now = (index, place.Host.App, rests, place.Host.CanTakeBack, Math.Min(2, place.Host.Offers.All.Count));
         if (place.Chords == now)
@@ -205,7 +205,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
     private static HintMessage Hint(ActiveTrigger hint)
     {
         var snippet = hint.Placed.Snippet;
-        var text = Graphemes.Shortened(snippet.Glance().ReplaceLineEndings(" ⏎ "), HintLength);
+        var text = Graphemes.Shortened(snippet.Preview().ReplaceLineEndings(" ⏎ "), HintLength);
         return new HintMessage(hint.Trigger.Text, snippet.Name, text);
     }
 
@@ -215,7 +215,7 @@ internal sealed class TypingHub(Catalog catalog, EngineSwitch engineSwitch, Host
             return (HostedPlace)known!;
         if (Context.Items.Count >= MostPlaces)
             throw new HubException("One connection types in too many places.");
-        var made = new HostedPlace(new TypingHost(hosts.Surroundings));
+        var made = new HostedPlace(new TypingHost(hosts.Services));
         Context.Items[name] = made;
         return made;
     }

@@ -82,7 +82,7 @@ public sealed record SlipMessage(
 }
 
 /// <summary>An abbreviation that is complete and waits for its closing key.</summary>
-public sealed record HintMessage(string Trigger, string Snippet, string FirstWords);
+public sealed record HintMessage(string Trigger, string Snippet, string Preview);
 
 /// <summary>How the text that is being typed may go on.</summary>
 /// <param name="Rest">What would follow, shortened.</param>

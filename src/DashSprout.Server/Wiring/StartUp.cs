@@ -28,17 +28,17 @@ internal static class StartUp
         var folder = Get<DataFolder>();
         try
         {
-            var catalog = Get<Catalog>();
-            Read(catalog, folder, Get<TimeProvider>());
+            var libraryService = Get<LibraryService>();
+            Read(libraryService, folder, Get<TimeProvider>());
             Get<DataSession>().Open();
-            LinkReferences(catalog);
+            LinkReferences(libraryService);
             if (options.Demo)
-                await DemoData.LoadOnce(catalog, Get<SettingStore>(), Get<MediaStore>());
+                await DemoData.LoadOnce(libraryService, Get<SettingStore>(), Get<MediaStore>());
             // The place for the first snippet is there.
-            else if (catalog.Catalogue.Count == 0 && folder.IsNew)
-                catalog.Do((now, id) => Commands.AddLibrary(now, id, FirstLibrary));
+            else if (libraryService.Tree.Count == 0 && folder.IsNew)
+                libraryService.Do((now, id) => Commands.AddLibrary(now, id, FirstLibrary));
             var hub = Get<IHubContext<TypingHub>>();
-            catalog.Changed += () => _ = hub.Clients.All.SendAsync("changed");
+            libraryService.Changed += () => _ = hub.Clients.All.SendAsync("changed");
         }
         catch (Exception exception) when (StorageFault.Words(exception, folder.Path) is not null)
         {
@@ -50,30 +50,30 @@ internal static class StartUp
     }
 
     /// <summary>Reads everything while the file is looked through; from a damaged one nothing is taken.</summary>
-    private static void Read(Catalog catalog, DataFolder folder, TimeProvider clock)
+    private static void Read(LibraryService libraryService, DataFolder folder, TimeProvider clock)
     {
         try
         {
-            catalog.Open();
+            libraryService.Open();
         }
         catch (SqliteException exception) when (StorageFault.IsDamage(exception))
         {
             // Looking through the file says the same; then it is set aside.
             if (!folder.TurnedOutDamaged(clock.GetUtcNow()))
                 throw;
-            catalog.Open();
+            libraryService.Open();
             return;
         }
         if (folder.TurnedOutDamaged(clock.GetUtcNow()))
-            catalog.Open();
+            libraryService.Open();
     }
 
     /// <summary>
     /// References that an older program kept as paths become identities, so that renaming breaks them no more.
     /// </summary>
-    private static void LinkReferences(Catalog catalog)
+    private static void LinkReferences(LibraryService libraryService)
     {
-        var now = catalog.Catalogue;
+        var now = libraryService.Tree;
         var linked = now
             .Snippets.Select(item => (Old: item, New: now.Inward(item.Snippet)))
             .Where(pair => !ReferenceEquals(pair.Old.Snippet.Body, pair.New.Body))
@@ -87,6 +87,6 @@ internal static class StartUp
             ))
             .ToList();
         if (linked.Count > 0)
-            catalog.Do((_, _) => new Change("Linked snippets that put in others", linked));
+            libraryService.Do((_, _) => new Change("Linked snippets that put in others", linked));
     }
 }

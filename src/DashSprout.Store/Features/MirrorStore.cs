@@ -110,7 +110,7 @@ public sealed class MirrorStore(Database database)
     }
 
     /// <summary>
-    /// Keeps what a meeting came to: the mirror, its keys where some are new, and the states to remember.
+    /// Keeps what a sync came to: the mirror, its keys where some are new, and the states to remember.
     /// </summary>
     /// <param name="known">The states that were remembered before.</param>
     /// <param name="states">Those to remember now.</param>
@@ -126,7 +126,7 @@ public sealed class MirrorStore(Database database)
             return true;
         });
 
-    /// <summary>The same in the transaction of the change that the meeting came to.</summary>
+    /// <summary>The same in the transaction of the change that the sync came to.</summary>
     public Alongside Keeping(
         MirrorRecord mirror,
         IReadOnlyDictionary<long, string>? keys,

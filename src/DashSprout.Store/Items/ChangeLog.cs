@@ -82,9 +82,9 @@ public sealed class ChangeLog(Database database)
         });
 
     /// <summary>Writes the undoing of a change, or that it is done again.</summary>
-    public void Turn(long id, Change change, bool undone, DateTimeOffset now)
+    public void SetUndone(long id, Change change, bool undone, DateTimeOffset now)
     {
-        Turned(id, change, undone, now);
+        Mark(id, change, undone, now);
         Cover(change);
     }
 
@@ -99,7 +99,7 @@ public sealed class ChangeLog(Database database)
             database.EmptyLog();
     }
 
-    private void Turned(long id, Change change, bool undone, DateTimeOffset now) =>
+    private void Mark(long id, Change change, bool undone, DateTimeOffset now) =>
         database.InTransaction(connection =>
         {
             ItemStore.Write(connection, database.Vault, change, fromFile: false, now);

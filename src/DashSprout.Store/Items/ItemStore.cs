@@ -21,17 +21,17 @@ public sealed record LoadedItems(
 )
 {
     /// <summary>
-    /// The catalogue of what can be used, and what is to be left aside: what cannot be read, and what lies in something
+    /// The tree of what can be used, and what is to be left aside: what cannot be read, and what lies in something
     /// that is not there or in itself.
     /// </summary>
-    public (Catalogue Catalogue, IReadOnlyList<SetAsideItem> SetAside) ToCatalogue()
+    public (LibraryTree Tree, IReadOnlyList<SetAsideItem> SetAside) ToTree()
     {
-        var (catalogue, unreachable) = Catalogue.Of(Items);
+        var (tree, unreachable) = LibraryTree.Of(Items);
         if (unreachable.Count == 0)
-            return (catalogue, SetAside);
+            return (tree, SetAside);
         var byId = unreachable.ToDictionary(item => item.Id);
         return (
-            catalogue,
+            tree,
             [
                 .. SetAside,
                 .. unreachable
@@ -48,7 +48,7 @@ public sealed record LoadedItems(
         bool LiesInBin(Item item)
         {
             // Folders that lie in each other are no way to anywhere.
-            for (var steps = 0; steps <= Catalogue.MaxDepth; steps++)
+            for (var steps = 0; steps <= LibraryTree.MaxDepth; steps++)
             {
                 if (Bin.Contains(item.Slot.Parent))
                     return true;

@@ -26,7 +26,7 @@ public sealed class SnippetSearch(Database database)
     /// Indexes the snippets that the index has not seen yet: very many that came at once, or all of them after a
     /// program of an older version. It takes its time, some at a time, so that others get to write in between.
     /// </summary>
-    public void CatchUp(Catalogue catalogue, CancellationToken cancellation)
+    public void CatchUp(LibraryTree tree, CancellationToken cancellation)
     {
         List<long> missing;
         using (var connection = database.Open())
@@ -36,7 +36,7 @@ public sealed class SnippetSearch(Database database)
                     "SELECT id FROM item WHERE kind = 'snippet' AND id NOT IN (SELECT id FROM snippet_text_docsize)"
                 ),
             ];
-        foreach (var some in missing.Select(catalogue.Find).OfType<SnippetItem>().Chunk(AtOnce / 2))
+        foreach (var some in missing.Select(tree.Find).OfType<SnippetItem>().Chunk(AtOnce / 2))
         {
             cancellation.ThrowIfCancellationRequested();
             database.InTransaction(connection =>
@@ -55,7 +55,7 @@ public sealed class SnippetSearch(Database database)
             {
                 item.Id,
                 item.Name,
-                words = item.Snippet.Private ? "" : Sketch.Of(item.Snippet.Body),
+                words = item.Snippet.Private ? "" : PreviewText.Of(item.Snippet.Body),
             })
         );
 
@@ -63,7 +63,7 @@ public sealed class SnippetSearch(Database database)
     /// The snippets that hold all words of a query in their name or content, those in the bin apart; a word that stands
     /// nowhere may be a slip of the finger, so two in five of its trigrams will do.
     /// </summary>
-    public IReadOnlyList<SnippetItem> Find(string query, int most, Catalogue catalogue)
+    public IReadOnlyList<SnippetItem> Find(string query, int most, LibraryTree tree)
     {
         var words = query
             .Split(' ', StringSplitOptions.RemoveEmptyEntries)
@@ -101,7 +101,7 @@ public sealed class SnippetSearch(Database database)
                         new { expression },
                         buffered: false
                     )
-                    .Select(catalogue.Find)
+                    .Select(tree.Find)
                     .OfType<SnippetItem>()
                     .Take(limit),
             ];
@@ -109,7 +109,7 @@ public sealed class SnippetSearch(Database database)
 
     private static int Shared(SnippetItem item, IReadOnlyList<string> trigrams)
     {
-        var words = item.Snippet.Private ? item.Name : $"{item.Name} {Sketch.Of(item.Snippet.Body)}";
+        var words = item.Snippet.Private ? item.Name : $"{item.Name} {PreviewText.Of(item.Snippet.Body)}";
         return trigrams.Count(trigram => words.Contains(trigram, StringComparison.OrdinalIgnoreCase));
     }
 

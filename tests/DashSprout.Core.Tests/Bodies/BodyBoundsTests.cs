@@ -111,12 +111,12 @@ public sealed class BodyBoundsTests
         {
             ["L/long"] = new Body.Plain(new string('a', Body.MaxBytes)),
             ["L/once"] = Body.Html.Parse($"<p>{Reference("L/long")}</p>"),
-            ["L/many"] = Body.Html.Parse($"<p>{Repeat(Reference("L/ten"), 150)}</p>"),
+            ["L/bulk"] = Body.Html.Parse($"<p>{Repeat(Reference("L/ten"), 150)}</p>"),
             ["L/ten"] = new Body.Plain(new string('a', 2000)),
         };
         Assert.Contains("more than 200,000 characters", Refused(bodies, "L/once"), StringComparison.Ordinal);
-        Assert.Contains("more than 200,000 characters", Refused(bodies, "L/many"), StringComparison.Ordinal);
-        Assert.Contains("more than 200,000 characters", NotPutIn(bodies, "L/many"), StringComparison.Ordinal);
+        Assert.Contains("more than 200,000 characters", Refused(bodies, "L/bulk"), StringComparison.Ordinal);
+        Assert.Contains("more than 200,000 characters", NotPutIn(bodies, "L/bulk"), StringComparison.Ordinal);
         // A text of one's own is as long as a body may be.
         BodyCheck.Check(bodies["L/long"], "L/long", bodies.GetValueOrDefault);
     }

@@ -44,7 +44,7 @@ public sealed class BodyTests
             },
         NewId = () => Guid.Parse("00000000-0000-4000-8000-000000000001"),
         Random = count => count - 1,
-        TurnsTaken = _ => 4,
+        RotationsTaken = _ => 4,
         Groups = new(["b12", "12"]),
     };
 
@@ -449,7 +449,7 @@ public sealed class BodyTests
     {
         var result = Type("<p>Dear <input name=\"skipper\" value=\"Skipper\"></p>", "x ", FieldKind.Plain);
         Assert.Equal("x ", result.Text);
-        Assert.Equal(Outcome.Slip, Assert.Single(result.Firings).Outcome);
+        Assert.Equal(Outcome.Cancelled, Assert.Single(result.Firings).Outcome);
         Assert.Equal(
             "Dear Skipper ",
             Type(

@@ -76,7 +76,7 @@ public sealed class DeliveryLimitTests
     public void What_is_stored_already_is_refused_when_it_goes_off()
     {
         var index = Index(AtOnce(";w", "") with { Name = "Waits", Body = new Body.Html($"<p>a{Wait(60)}b</p>") });
-        var host = new TypingHost(new HostSurroundings { Index = () => index, Context = () => new RenderContext() });
+        var host = new TypingHost(new HostServices { Index = () => index, Context = () => new RenderContext() });
         host.Focus("post", FieldKind.Plain);
         host.Press(new Keystroke(Core.Text.Key.Typed(";")), held: false);
         var answer = host.Press(new Keystroke(Core.Text.Key.Typed("w")), held: false);

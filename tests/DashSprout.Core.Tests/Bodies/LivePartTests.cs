@@ -200,7 +200,7 @@ public sealed class LivePartTests
     public void A_stored_body_that_is_wrong_by_now_locks_nobody_out(string stored, string why)
     {
         var body = new Body.Html(stored);
-        Assert.StartsWith("a", Sketch.Of(body), StringComparison.Ordinal);
+        Assert.StartsWith("a", PreviewText.Of(body), StringComparison.Ordinal);
         Assert.Contains(
             why,
             Assert
@@ -380,10 +380,10 @@ public sealed class LivePartTests
             }
         );
         var host = new TypingHost(
-            new HostSurroundings
+            new HostServices
             {
                 Index = () => index,
-                Context = () => new RenderContext { TurnsTaken = part => taken.GetValueOrDefault(part) },
+                Context = () => new RenderContext { RotationsTaken = part => taken.GetValueOrDefault(part) },
             }
         );
         host.Focus("post", FieldKind.Plain);
@@ -419,7 +419,7 @@ public sealed class LivePartTests
         {
             Ask();
             var answer = host.Fill(host.Question!.Number, new Dictionary<string, string>());
-            foreach (var part in Assert.Single(answer.Ended, one => one.Outcome == Outcome.Inserted).Turns)
+            foreach (var part in Assert.Single(answer.Ended, one => one.Outcome == Outcome.Inserted).Rotations)
                 taken[part] = taken.GetValueOrDefault(part) + 1;
             return answer.Steps.OfType<DeliveryStep.PutIn>().First().Plain;
         }
@@ -437,7 +437,7 @@ public sealed class LivePartTests
         var context = new RenderContext
         {
             Self = "#7",
-            TurnsTaken = part => taken.GetValueOrDefault(part),
+            RotationsTaken = part => taken.GetValueOrDefault(part),
             FindSnippet = target => target == "L/inner" ? Body.Html.Parse(Cycle) : null,
         };
         const string Inner =
@@ -450,7 +450,7 @@ public sealed class LivePartTests
             Capitals.AsWritten
         );
         Assert.Equal("C\nB-C", Writers.Plain(rendering.Flow).Text);
-        Assert.Equal(["#7/1", "L/inner/0", "L/inner/0"], rendering.Turns);
+        Assert.Equal(["#7/1", "L/inner/0", "L/inner/0"], rendering.Rotations);
     }
 
     [Fact]
@@ -461,7 +461,7 @@ public sealed class LivePartTests
             "post",
             FieldKind.Plain,
             false,
-            new RenderContext { TurnsTaken = _ => 1 },
+            new RenderContext { RotationsTaken = _ => 1 },
             null
         );
         for (var round = 0; round < 2; round++)
@@ -490,7 +490,7 @@ public sealed class LivePartTests
             }
         );
         var host = new TypingHost(
-            new HostSurroundings
+            new HostServices
             {
                 Index = () => index,
                 Context = () => new RenderContext { FindSnippet = bodies.GetValueOrDefault },

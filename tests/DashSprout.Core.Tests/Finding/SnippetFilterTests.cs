@@ -17,13 +17,13 @@ public sealed class SnippetFilterTests
         DateTimeZoneProviders.Tzdb["Europe/London"]
     );
 
-    private static readonly TestShelf Shelf = Made();
+    private static readonly TestTree Tree = Made();
 
-    private static TestShelf Made()
+    private static TestTree Made()
     {
-        var shelf = new TestShelf();
-        shelf.Do(now => Commands.AddLibrary(now, shelf.Next(), "Berth desk"));
-        shelf.Do(now => Commands.AddFolder(now, shelf.Next(), shelf["Berth desk"].Id, "Old letters"));
+        var testTree = new TestTree();
+        testTree.Do(now => Commands.AddLibrary(now, testTree.Next(), "Berth desk"));
+        testTree.Do(now => Commands.AddFolder(now, testTree.Next(), testTree["Berth desk"].Id, "Old letters"));
         Add(
             "Confirmation",
             "<p>Dear <input name='skipper'>, see you <time data-pattern='d MMMM'></time></p>",
@@ -44,7 +44,7 @@ public sealed class SnippetFilterTests
         );
         Add("Off one", "off we go", "Berth desk", "oo", TypingRules.For("oo"), enabled: false);
         Add("Console", "ls -l", "Berth desk", "ll", TypingRules.For("ll"), new Scope.OnlyIn(new(["console"])));
-        return shelf;
+        return testTree;
 
         void Add(
             string name,
@@ -56,12 +56,12 @@ public sealed class SnippetFilterTests
             bool enabled = true,
             string[]? tags = null
         ) =>
-            shelf.Do(now =>
+            testTree.Do(now =>
                 Commands.AddSnippet(
                     now,
-                    shelf.Next(),
-                    shelf[place].Id,
-                    TestShelf.Snip(name, new Trigger.Abbreviation(code, rules, scope ?? Scope.Everywhere)) with
+                    testTree.Next(),
+                    testTree[place].Id,
+                    TestTree.Snip(name, new Trigger.Abbreviation(code, rules, scope ?? Scope.Everywhere)) with
                     {
                         Body = body.StartsWith('<') ? Body.Html.Parse(body) : new Body.Plain(body),
                         Enabled = enabled,
@@ -76,8 +76,7 @@ public sealed class SnippetFilterTests
         var parsed = SnippetFilter.Parse(filter, Now);
         return string.Join(
             ", ",
-            Shelf
-                .Now.Libraries.SelectMany(Shelf.Now.Within)
+            Tree.Now.Libraries.SelectMany(Tree.Now.Within)
                 .OfType<SnippetItem>()
                 .Where(item => parsed.Keeps(Subject(item)))
                 .Select(item => item.Name)
@@ -95,7 +94,7 @@ public sealed class SnippetFilterTests
                 '\n',
                 [
                     snippet.Name,
-                    Sketch.Of(snippet.Body),
+                    PreviewText.Of(snippet.Body),
                     .. snippet.Triggers.Select(trigger => trigger.Text),
                     .. snippet.Tags,
                 ]
@@ -103,7 +102,7 @@ public sealed class SnippetFilterTests
         );
         var confirms = item.Name == "Confirmation";
         return new FilterSubject(
-            Shelf.Now,
+            Tree.Now,
             item,
             words,
             confirms ? MisfireGrade.Nagging : MisfireGrade.Quiet,
@@ -177,15 +176,15 @@ public sealed class SnippetFilterTests
     [InlineData("in:ol", "in:\"Old letters\" ")]
     [InlineData("not beat", "not beaten ")]
     public void What_is_begun_is_offered_whole(string typed, string first) =>
-        Assert.Equal(first, FilterText.Suggest(typed, Shelf.Now)[0].Filter);
+        Assert.Equal(first, FilterText.Suggest(typed, Tree.Now)[0].Filter);
 
     [Fact]
     public void Each_thing_that_is_offered_can_be_read()
     {
-        foreach (var suggestion in FilterText.Suggest("", Shelf.Now))
+        foreach (var suggestion in FilterText.Suggest("", Tree.Now))
         {
             var whole = suggestion.Filter.EndsWith(':')
-                ? FilterText.Suggest(suggestion.Filter, Shelf.Now)[0].Filter
+                ? FilterText.Suggest(suggestion.Filter, Tree.Now)[0].Filter
                 : suggestion.Filter;
             if (whole is "changed since " or "used since " or "not ")
                 continue;
@@ -193,6 +192,6 @@ public sealed class SnippetFilterTests
             Assert.Null(parsed.Problem);
             Assert.False(parsed.IsEmpty);
         }
-        Assert.Empty(FilterText.Suggest("\"nev", Shelf.Now));
+        Assert.Empty(FilterText.Suggest("\"nev", Tree.Now));
     }
 }

@@ -57,7 +57,7 @@ public sealed class HoldTests
         Assert.Equal(Hold.ActingKeys, new Keyboard(Harbour).Type("mfg ").Last.Next);
         Assert.Equal(Hold.Nothing, new Keyboard(Harbour).Type("mfg x").Last.Next);
         var none = new TypingHost(
-            new HostSurroundings
+            new HostServices
             {
                 Index = () => Harbour,
                 Context = () => new RenderContext(),

@@ -84,7 +84,7 @@ public sealed class HostFaultTests
     public void A_fault_that_stays_is_said_once_and_keys_go_on()
     {
         var host = new TypingHost(
-            new HostSurroundings
+            new HostServices
             {
                 Index = () => throw new IOException("the rope is cut"),
                 Context = () => new RenderContext(),
@@ -133,7 +133,7 @@ public sealed class HostFaultTests
         {
             (this.failsAt, this.whole) = (failsAt, whole);
             host = new TypingHost(
-                new HostSurroundings
+                new HostServices
                 {
                     Index = () => Ask(Harbour),
                     Context = () => Ask(new RenderContext { FindSnippet = _ => null }),

@@ -81,7 +81,7 @@ public sealed class HostTests
         Assert.Equal("", keyboard.Steps);
         keyboard.Last = keyboard.Host.Leave();
         Assert.Equal(("press  ", Hold.Nothing), (keyboard.Steps, keyboard.Last.Next));
-        Assert.Equal(Outcome.Slip, Assert.Single(keyboard.Last.Ended).Outcome);
+        Assert.Equal(Outcome.Cancelled, Assert.Single(keyboard.Last.Ended).Outcome);
     }
 
     [Fact]
@@ -143,7 +143,7 @@ public sealed class HostTests
             var keyboard = new Keyboard(Index(HoldTests.Fields)).Type(";s");
             var answer = happens(keyboard.Host);
             Assert.Null(answer.Question);
-            Assert.Equal((Hold.Nothing, Outcome.Slip), (answer.Next, Assert.Single(answer.Ended).Outcome));
+            Assert.Equal((Hold.Nothing, Outcome.Cancelled), (answer.Next, Assert.Single(answer.Ended).Outcome));
             Assert.Equal("", Keyboard.Told(keyboard.Host.Fill(1, new Dictionary<string, string>())));
         }
     }
@@ -207,7 +207,7 @@ public sealed class HostTests
         var follower = new Following();
         var index = Index(AtOnce("br", "berth"), Snip("brk", "long"), AtOnce("é", "e"), Snip("mfg", "regards"));
         var host = new TypingHost(
-            new HostSurroundings
+            new HostServices
             {
                 Index = () => index,
                 Context = () => new RenderContext(),
@@ -373,7 +373,7 @@ public sealed class HostTests
             AtOnce(";bc", "Y"),
             With("P", new Trigger.Pattern("b\\d", TypingRules.For("b"), Scope.Everywhere))
         );
-        var host = new TypingHost(new HostSurroundings { Index = () => index, Context = () => new RenderContext() });
+        var host = new TypingHost(new HostServices { Index = () => index, Context = () => new RenderContext() });
         var keys = Key.ForText("the quay is quiet – nobody's there, and it rains; ")
             .Append(Key.Backspace)
             .Append(Key.Enter)

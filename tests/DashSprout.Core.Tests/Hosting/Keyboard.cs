@@ -22,7 +22,7 @@ internal sealed class Keyboard
     {
         Index = index;
         Host = new TypingHost(
-            new HostSurroundings
+            new HostServices
             {
                 Index = () => Index,
                 Context = () => new RenderContext { FindSnippet = _ => null },

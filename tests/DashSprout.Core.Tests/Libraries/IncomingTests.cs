@@ -10,7 +10,7 @@ public sealed class IncomingTests
         new(
             1,
             new(folders),
-            TestShelf.Snip(name) with
+            TestTree.Snip(name) with
             {
                 Body = new Body.Plain(text),
                 Note = "from the file",
@@ -18,26 +18,26 @@ public sealed class IncomingTests
             new([SnippetParts.Text])
         );
 
-    private static (TestShelf Shelf, string Fates) Bring(
-        TestShelf shelf,
+    private static (TestTree Tree, string Fates) Bring(
+        TestTree testTree,
         SameName same,
         params IncomingSnippet[] incoming
     )
     {
         IReadOnlyList<IncomingOutcome> outcomes = [];
-        shelf.Do(now =>
+        testTree.Do(now =>
         {
-            (var change, outcomes) = Incoming.Bring(now, 100, shelf["Berths"].Id, incoming, same);
+            (var change, outcomes) = Incoming.Bring(now, 100, testTree["Berths"].Id, incoming, same);
             return change;
         });
-        return (shelf, string.Join(", ", outcomes.Select(outcome => $"{Wording.Of(outcome.Fate)} {outcome.Name}")));
+        return (testTree, string.Join(", ", outcomes.Select(outcome => $"{Wording.Of(outcome.Fate)} {outcome.Name}")));
     }
 
     [Fact]
     public void What_is_new_is_added_and_folders_are_made_once()
     {
-        var (shelf, fates) = Bring(
-            new TestShelf().WithSnippets("a"),
+        var (testTree, fates) = Bring(
+            new TestTree().WithSnippets("a"),
             SameName.Change,
             In("x", "X", "Letters", "Formal"),
             In("y", "Y", "letters"),
@@ -45,26 +45,26 @@ public sealed class IncomingTests
             In("w", "W", "Letters", "Formal")
         );
         Assert.Equal("add x, add y, add z, add w", fates);
-        Assert.Equal(["Letters", "a", "z"], shelf.Names("Berths"));
-        Assert.Equal(["Formal", "y"], shelf.Names("Letters"));
-        Assert.Equal(["x", "w"], shelf.Names("Formal"));
-        shelf.Turn(shelf.Done[^1], back: true);
-        Assert.Equal(["a"], shelf.Names("Berths"));
+        Assert.Equal(["Letters", "a", "z"], testTree.Names("Berths"));
+        Assert.Equal(["Formal", "y"], testTree.Names("Letters"));
+        Assert.Equal(["x", "w"], testTree.Names("Formal"));
+        testTree.SetUndone(testTree.Done[^1], undone: true);
+        Assert.Equal(["a"], testTree.Names("Berths"));
     }
 
     [Fact]
     public void One_whose_name_is_here_changes_it_in_the_parts_that_the_file_speaks_of()
     {
-        var (shelf, fates) = Bring(
-            new TestShelf().WithSnippets("a", "b"),
+        var (testTree, fates) = Bring(
+            new TestTree().WithSnippets("a", "b"),
             SameName.Change,
             In("A", "new"),
             In("b", "text of b")
         );
         Assert.Equal("change a, same b", fates);
-        var snippet = ((SnippetItem)shelf["a"]).Snippet;
+        var snippet = ((SnippetItem)testTree["a"]).Snippet;
         Assert.Equal(("a", "new", ""), (snippet.Name, snippet.Body.Source, snippet.Note));
-        Assert.Equal(2, ((SnippetItem)shelf["a"]).Version);
+        Assert.Equal(2, ((SnippetItem)testTree["a"]).Version);
     }
 
     [Theory]
@@ -73,26 +73,26 @@ public sealed class IncomingTests
     [InlineData(SameName.Change, "change a, add a 2", "a a 2")]
     public void A_name_that_comes_twice_is_two_snippets(SameName same, string fates, string names)
     {
-        var (shelf, outcome) = Bring(new TestShelf().WithSnippets("a"), same, In("a", "one"), In("a", "two"));
+        var (testTree, outcome) = Bring(new TestTree().WithSnippets("a"), same, In("a", "one"), In("a", "two"));
         Assert.Equal(fates, outcome);
-        Assert.Equal(names, string.Join(' ', shelf.Names("Berths")));
+        Assert.Equal(names, string.Join(' ', testTree.Names("Berths")));
     }
 
     [Fact]
     public void References_to_what_is_here_go_by_identity_and_others_are_kept()
     {
-        var shelf = new TestShelf().WithSnippets("a");
+        var testTree = new TestTree().WithSnippets("a");
         var body = Body.Html.Parse(
             "<p><slot name='snippet' data-ref='Berths/a'></slot><slot name='snippet' data-ref='Berths/later'>"
                 + "</slot></p>"
         );
         Bring(
-            shelf,
+            testTree,
             SameName.Change,
             new IncomingSnippet(
                 1,
                 EquatableList<string>.Empty,
-                TestShelf.Snip("x") with
+                TestTree.Snip("x") with
                 {
                     Body = body,
                 },
@@ -100,8 +100,8 @@ public sealed class IncomingTests
             )
         );
         Assert.Equal(
-            [References.To(shelf["a"].Id), "Berths/later"],
-            References.In(((SnippetItem)shelf["x"]).Snippet.Body)
+            [References.To(testTree["a"].Id), "Berths/later"],
+            References.In(((SnippetItem)testTree["x"]).Snippet.Body)
         );
     }
 }

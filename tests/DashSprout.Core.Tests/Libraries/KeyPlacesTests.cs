@@ -9,14 +9,14 @@ public sealed class KeyPlacesTests
     private static readonly ClosingKeys Space = ClosingKeys.Parse("keys", [" "]),
         Enter = ClosingKeys.Parse("keys", ["Enter"]);
 
-    private static TestShelf Shelf()
+    private static TestTree Tree()
     {
-        var shelf = new TestShelf();
-        shelf.Do(now => Commands.AddLibrary(now, shelf.Next(), "Berths"));
-        shelf.Do(now =>
+        var testTree = new TestTree();
+        testTree.Do(now => Commands.AddLibrary(now, testTree.Next(), "Berths"));
+        testTree.Do(now =>
             Commands.ChangeLibrary(
                 now,
-                shelf["Berths"].Id,
+                testTree["Berths"].Id,
                 null,
                 null,
                 LibraryRules.Default with
@@ -26,23 +26,23 @@ public sealed class KeyPlacesTests
                 }
             )
         );
-        shelf.Do(now => Commands.AddFolder(now, shelf.Next(), shelf["Berths"].Id, "Fees"));
-        shelf.Do(now =>
+        testTree.Do(now => Commands.AddFolder(now, testTree.Next(), testTree["Berths"].Id, "Fees"));
+        testTree.Do(now =>
             Commands.ChangeFolder(
                 now,
-                shelf["Fees"].Id,
+                testTree["Fees"].Id,
                 null,
                 null,
                 new TriggerDefaults(ClosingKeys: ClosingKeys.Parse("keys", [" "]))
             )
         );
         var own = TypingRules.For("brk") with { ClosingKeys = Space };
-        shelf.Do(now =>
+        testTree.Do(now =>
             Commands.AddSnippet(
                 now,
-                shelf.Next(),
-                shelf["Fees"].Id,
-                TestShelf.Snip(
+                testTree.Next(),
+                testTree["Fees"].Id,
+                TestTree.Snip(
                     "own",
                     new Trigger.Abbreviation("brk", own, Scope.Everywhere),
                     new Trigger.Pattern("b[0-9]", own, Scope.Everywhere),
@@ -50,13 +50,13 @@ public sealed class KeyPlacesTests
                 )
             )
         );
-        return shelf;
+        return testTree;
     }
 
     [Fact]
     public void They_are_counted_in_libraries_defaults_and_triggers()
     {
-        var now = Shelf().Now;
+        var now = Tree().Now;
         Assert.Equal(4, KeyPlaces.Count(now, ClosingKeys.Parse("keys", [" "])));
         Assert.Equal(1, KeyPlaces.Count(now, Enter));
         Assert.Equal(0, KeyPlaces.Count(now, ClosingKeys.Default));
@@ -65,13 +65,13 @@ public sealed class KeyPlacesTests
     [Fact]
     public void They_change_where_they_hold_and_nowhere_else_and_come_back_by_undoing()
     {
-        var shelf = Shelf();
-        var change = shelf.Do(now => KeyPlaces.Replace(now, "Only Space", Space, Enter));
+        var testTree = Tree();
+        var change = testTree.Do(now => KeyPlaces.Replace(now, "Only Space", Space, Enter));
         Assert.Equal(3, change.Items.Count);
-        Assert.Equal((0, 5), (KeyPlaces.Count(shelf.Now, Space), KeyPlaces.Count(shelf.Now, Enter)));
-        Assert.Null(((Trigger.Abbreviation)((SnippetItem)shelf["own"]).Snippet.Triggers[2]).Rules.ClosingKeys);
-        shelf.Turn(change, back: true);
-        Assert.Equal((4, 1), (KeyPlaces.Count(shelf.Now, Space), KeyPlaces.Count(shelf.Now, Enter)));
-        Assert.Empty(KeyPlaces.Replace(shelf.Now, "None", ClosingKeys.None, Enter).Items);
+        Assert.Equal((0, 5), (KeyPlaces.Count(testTree.Now, Space), KeyPlaces.Count(testTree.Now, Enter)));
+        Assert.Null(((Trigger.Abbreviation)((SnippetItem)testTree["own"]).Snippet.Triggers[2]).Rules.ClosingKeys);
+        testTree.SetUndone(change, undone: true);
+        Assert.Equal((4, 1), (KeyPlaces.Count(testTree.Now, Space), KeyPlaces.Count(testTree.Now, Enter)));
+        Assert.Empty(KeyPlaces.Replace(testTree.Now, "None", ClosingKeys.None, Enter).Items);
     }
 }

@@ -7,18 +7,18 @@ namespace DashSprout.Core.Tests.Libraries;
 /// <summary>What new snippets begin with, and the switch of folders.</summary>
 public sealed class TriggerDefaultsTests
 {
-    private readonly TestShelf shelf = new TestShelf().WithSnippets();
+    private readonly TestTree testTree = new TestTree().WithSnippets();
 
     public TriggerDefaultsTests()
     {
-        shelf.Do(now => Commands.AddFolder(now, shelf.Next(), shelf["Berths"].Id, "Bookings"));
-        shelf.Do(now => Commands.AddFolder(now, shelf.Next(), shelf["Bookings"].Id, "Old ones"));
-        shelf.Do(now =>
+        testTree.Do(now => Commands.AddFolder(now, testTree.Next(), testTree["Berths"].Id, "Bookings"));
+        testTree.Do(now => Commands.AddFolder(now, testTree.Next(), testTree["Bookings"].Id, "Old ones"));
+        testTree.Do(now =>
             Commands.AddSnippet(
                 now,
-                shelf.Next(),
-                shelf["Old ones"].Id,
-                TestShelf.Snip("Deposit", new Trigger.Abbreviation("dep", TypingRules.For("dep"), Scope.Everywhere))
+                testTree.Next(),
+                testTree["Old ones"].Id,
+                TestTree.Snip("Deposit", new Trigger.Abbreviation("dep", TypingRules.For("dep"), Scope.Everywhere))
             )
         );
     }
@@ -27,10 +27,10 @@ public sealed class TriggerDefaultsTests
     public void A_folder_says_what_it_wants_and_takes_the_rest_from_what_it_lies_in()
     {
         Assert.Equal(TriggerDefaults.None, In("Old ones"));
-        shelf.Do(now =>
+        testTree.Do(now =>
             Commands.ChangeLibrary(
                 now,
-                shelf["Berths"].Id,
+                testTree["Berths"].Id,
                 null,
                 null,
                 LibraryRules.Default with
@@ -39,10 +39,10 @@ public sealed class TriggerDefaultsTests
                 }
             )
         );
-        shelf.Do(now =>
+        testTree.Do(now =>
             Commands.ChangeFolder(
                 now,
-                shelf["Bookings"].Id,
+                testTree["Bookings"].Id,
                 null,
                 null,
                 new(Case: LetterCase.Mirror, ClosingKeys: ClosingKeys.None)
@@ -58,9 +58,9 @@ public sealed class TriggerDefaultsTests
             In("Old ones")
         );
         Assert.Equal(LetterCase.Exact, In("Berths").Case);
-        shelf.Do(now => Commands.ChangeFolder(now, shelf["Bookings"].Id, null, null, TriggerDefaults.None));
+        testTree.Do(now => Commands.ChangeFolder(now, testTree["Bookings"].Id, null, null, TriggerDefaults.None));
         Assert.Equal(LetterCase.Exact, In("Old ones").Case);
-        Assert.Null(((FolderItem)shelf["Bookings"]).Defaults);
+        Assert.Null(((FolderItem)testTree["Bookings"]).Defaults);
     }
 
     [Fact]
@@ -74,35 +74,35 @@ public sealed class TriggerDefaultsTests
     [Fact]
     public void A_folder_that_is_off_silences_all_that_lies_in_it_and_says_so()
     {
-        var index = Placement.Index(shelf.Now);
+        var index = Placement.Index(testTree.Now);
         Assert.True(Assert.Single(index.All).Placed.Active);
-        var before = shelf.Now;
-        var off = shelf.Do(now => Commands.ChangeFolder(now, shelf["Bookings"].Id, null, false, null));
+        var before = testTree.Now;
+        var off = testTree.Do(now => Commands.ChangeFolder(now, testTree["Bookings"].Id, null, false, null));
         Assert.Equal("Switched the folder “Bookings” off", off.What);
-        index = Placement.Follow(index, before, shelf.Now, off);
+        index = Placement.Follow(index, before, testTree.Now, off);
         Assert.False(Assert.Single(index.All).Placed.Active);
-        Assert.Equal("Bookings", shelf.Now.OffFolderOf(shelf["Deposit"])!.Name);
+        Assert.Equal("Bookings", testTree.Now.OffFolderOf(testTree["Deposit"])!.Name);
         Assert.Contains(Engine.Typing.Type(index, "dep ").Trace, entry =>
             entry.Why.Contains("folder *Bookings* is off", StringComparison.Ordinal)
         );
 
-        shelf.Turn(off, back: true);
-        Assert.True(Assert.Single(Placement.Index(shelf.Now).All).Placed.Active);
+        testTree.SetUndone(off, undone: true);
+        Assert.True(Assert.Single(Placement.Index(testTree.Now).All).Placed.Active);
     }
 
     [Fact]
     public void Switch_and_defaults_go_into_files_and_into_a_store()
     {
-        shelf.Do(now =>
+        testTree.Do(now =>
             Commands.ChangeFolder(
                 now,
-                shelf["Bookings"].Id,
+                testTree["Bookings"].Id,
                 null,
                 false,
                 new(LeftEdge: LeftEdge.Any, Scope: new Scope.OnlyIn(new(["post"])))
             )
         );
-        var library = Assert.Single(LibraryValues.Of(shelf.Now, _ => true));
+        var library = Assert.Single(LibraryValues.Of(testTree.Now, _ => true));
         Assert.Equal((false, LeftEdge.Any), (library.Folders[0].Enabled, library.Folders[0].Defaults!.LeftEdge));
         Assert.Equal("Bookings", Assert.Single(library.AllSnippets()).OffFolder);
         Assert.False(Assert.Single(PlacedSnippet.All([library])).Active);
@@ -111,24 +111,24 @@ public sealed class TriggerDefaultsTests
     [Fact]
     public void Many_are_added_at_once_with_free_names_or_none()
     {
-        var change = shelf.Do(now =>
+        var change = testTree.Do(now =>
             Commands.AddSnippets(
                 now,
                 100,
-                shelf["Old ones"].Id,
-                [TestShelf.Snip("Deposit"), TestShelf.Snip("deposit"), TestShelf.Snip("Fee")]
+                testTree["Old ones"].Id,
+                [TestTree.Snip("Deposit"), TestTree.Snip("deposit"), TestTree.Snip("Fee")]
             )
         );
         Assert.Equal("Added 3 snippets", change.What);
-        Assert.Equal(["Deposit", "Deposit 2", "deposit 3", "Fee"], shelf.Names("Old ones"));
-        shelf.Turn(change, back: true);
-        Assert.Equal(["Deposit"], shelf.Names("Old ones"));
+        Assert.Equal(["Deposit", "Deposit 2", "deposit 3", "Fee"], testTree.Names("Old ones"));
+        testTree.SetUndone(change, undone: true);
+        Assert.Equal(["Deposit"], testTree.Names("Old ones"));
         Assert.Contains(
             "nothing to add",
-            shelf.Refused(now => Commands.AddSnippets(now, 200, shelf["Berths"].Id, [])),
+            testTree.Refused(now => Commands.AddSnippets(now, 200, testTree["Berths"].Id, [])),
             StringComparison.Ordinal
         );
     }
 
-    private TriggerDefaults In(string holder) => shelf.Now.DefaultsIn(shelf[holder].Id);
+    private TriggerDefaults In(string holder) => testTree.Now.DefaultsIn(testTree[holder].Id);
 }

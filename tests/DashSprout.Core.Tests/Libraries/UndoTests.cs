@@ -15,50 +15,50 @@ public sealed class UndoTests
         Scope.Everywhere
     );
 
-    private static readonly Snippet Old = TestShelf.Snip("A", One, Two);
+    private static readonly Snippet Old = TestTree.Snip("A", One, Two);
 
     [Fact]
     public void An_earlier_change_is_undone_and_what_came_after_stays()
     {
-        var shelf = new TestShelf().WithSnippets("A", "B");
-        var renamed = Edit(shelf, "A", old => old with { Name = "A2" });
-        Edit(shelf, "A2", old => old with { Note = "later" });
-        shelf.Do(now => Commands.Delete(now, shelf["B"].Id));
-        shelf.Turn(renamed, back: true);
-        Assert.Equal(("A", "later"), (Snippet(shelf, "A").Name, Snippet(shelf, "A").Note));
-        shelf.Turn(renamed, back: false);
-        Assert.Equal("later", Snippet(shelf, "A2").Note);
+        var testTree = new TestTree().WithSnippets("A", "B");
+        var renamed = Edit(testTree, "A", old => old with { Name = "A2" });
+        Edit(testTree, "A2", old => old with { Note = "later" });
+        testTree.Do(now => Commands.Delete(now, testTree["B"].Id));
+        testTree.SetUndone(renamed, undone: true);
+        Assert.Equal(("A", "later"), (Snippet(testTree, "A").Name, Snippet(testTree, "A").Note));
+        testTree.SetUndone(renamed, undone: false);
+        Assert.Equal("later", Snippet(testTree, "A2").Note);
     }
 
     [Fact]
     public void A_part_that_was_changed_again_is_not_undone_over()
     {
-        var shelf = new TestShelf().WithSnippets("A");
-        var first = Edit(shelf, "A", old => old with { Note = "one" });
-        Edit(shelf, "A", old => old with { Note = "two" });
+        var testTree = new TestTree().WithSnippets("A");
+        var first = Edit(testTree, "A", old => old with { Note = "one" });
+        Edit(testTree, "A", old => old with { Note = "two" });
         Assert.Contains(
             "snippet “A” was changed since: note",
-            Assert.Throws<ConflictException>(() => shelf.Turn(first, back: true)).Message,
+            Assert.Throws<ConflictException>(() => testTree.SetUndone(first, undone: true)).Message,
             StringComparison.Ordinal
         );
-        Assert.Equal("two", Snippet(shelf, "A").Note);
+        Assert.Equal("two", Snippet(testTree, "A").Note);
     }
 
     [Fact]
     public void What_was_deleted_since_is_not_undone_and_a_taken_name_stays_taken()
     {
-        var shelf = new TestShelf().WithSnippets("A", "B");
-        var renamed = Edit(shelf, "A", old => old with { Name = "C" });
-        Edit(shelf, "B", old => old with { Name = "A" });
+        var testTree = new TestTree().WithSnippets("A", "B");
+        var renamed = Edit(testTree, "A", old => old with { Name = "C" });
+        Edit(testTree, "B", old => old with { Name = "A" });
         Assert.Contains(
             "here already",
-            Assert.Throws<InvalidInputException>(() => shelf.Turn(renamed, back: true)).Message,
+            Assert.Throws<InvalidInputException>(() => testTree.SetUndone(renamed, undone: true)).Message,
             StringComparison.Ordinal
         );
-        shelf.Do(now => Commands.Delete(now, shelf["C"].Id));
+        testTree.Do(now => Commands.Delete(now, testTree["C"].Id));
         Assert.Contains(
             "was deleted since",
-            Assert.Throws<ConflictException>(() => shelf.Turn(renamed, back: true)).Message,
+            Assert.Throws<ConflictException>(() => testTree.SetUndone(renamed, undone: true)).Message,
             StringComparison.Ordinal
         );
     }
@@ -66,16 +66,16 @@ public sealed class UndoTests
     [Fact]
     public void Deleting_a_folder_is_undone_with_all_that_lay_in_it()
     {
-        var shelf = new TestShelf().WithSnippets("A");
-        shelf.Do(now => Commands.AddFolder(now, shelf.Next(), shelf["Berths"].Id, "F"));
-        shelf.Do(now => Commands.AddSnippet(now, shelf.Next(), shelf["F"].Id, TestShelf.Snip("B")));
-        var deleted = shelf.Do(now => Commands.Delete(now, shelf["F"].Id));
-        Assert.Equal(["A"], shelf.Names("Berths"));
-        shelf.Turn(deleted, back: true);
-        Assert.Equal(["F", "A"], shelf.Names("Berths"));
-        Assert.Equal(["B"], shelf.Names("F"));
-        shelf.Turn(deleted, back: false);
-        Assert.Equal(["A"], shelf.Names("Berths"));
+        var testTree = new TestTree().WithSnippets("A");
+        testTree.Do(now => Commands.AddFolder(now, testTree.Next(), testTree["Berths"].Id, "F"));
+        testTree.Do(now => Commands.AddSnippet(now, testTree.Next(), testTree["F"].Id, TestTree.Snip("B")));
+        var deleted = testTree.Do(now => Commands.Delete(now, testTree["F"].Id));
+        Assert.Equal(["A"], testTree.Names("Berths"));
+        testTree.SetUndone(deleted, undone: true);
+        Assert.Equal(["F", "A"], testTree.Names("Berths"));
+        Assert.Equal(["B"], testTree.Names("F"));
+        testTree.SetUndone(deleted, undone: false);
+        Assert.Equal(["A"], testTree.Names("Berths"));
     }
 
     /// <summary>Three ways: as it was, as it was to be, and as it is now.</summary>
@@ -154,8 +154,8 @@ public sealed class UndoTests
         Assert.Equal(conflicts, found);
     }
 
-    private static Change Edit(TestShelf shelf, string name, Func<Snippet, Snippet> edit) =>
-        shelf.Do(now => Commands.ChangeSnippet(now, shelf[name].Id, edit(Snippet(shelf, name))));
+    private static Change Edit(TestTree testTree, string name, Func<Snippet, Snippet> edit) =>
+        testTree.Do(now => Commands.ChangeSnippet(now, testTree[name].Id, edit(Snippet(testTree, name))));
 
-    private static Snippet Snippet(TestShelf shelf, string name) => ((SnippetItem)shelf[name]).Snippet;
+    private static Snippet Snippet(TestTree testTree, string name) => ((SnippetItem)testTree[name]).Snippet;
 }

@@ -115,7 +115,7 @@ public sealed class MachinesTests
 
         public MirrorState Sync(IReadOnlyList<MirrorState> files)
         {
-            var meeting = MirrorMeeting.Of(
+            var plan = SyncPlan.Of(
                 name,
                 Known,
                 [.. files.Select((file, at) => new FoundMirror(at == 0 ? "" : "copy", file))],
@@ -125,10 +125,10 @@ public sealed class MachinesTests
                 "other",
                 Guid.NewGuid().ToString()
             );
-            (Own, Open, CopyDone) = (meeting.Here, [.. meeting.Conflicts], meeting.Done.Count > 0);
+            (Own, Open, CopyDone) = (plan.Here, [.. plan.Conflicts], plan.Done.Count > 0);
             Decided.RemoveWhere(verdict => verdict.Conflict.Source.Length == 0 || CopyDone);
-            Known = [.. MirrorMeeting.Remember(Known, meeting)];
-            return meeting.Write ?? files[0];
+            Known = [.. SyncPlan.Remember(Known, plan)];
+            return plan.Write ?? files[0];
         }
     }
 
@@ -166,14 +166,14 @@ public sealed class MachinesTests
                 if (random.Next(3) > 0)
                     Edit(machine);
                 else
-                    Meet(machine);
+                    Sync(machine);
             }
             for (var round = 0; round < 12; round++)
                 foreach (var machine in machines)
                 {
                     foreach (var conflict in machine.Open.ToList())
                         Choose(machine, conflict);
-                    Meet(machine, calm: true);
+                    Sync(machine, calm: true);
                 }
             foreach (var machine in machines)
             {
@@ -198,7 +198,7 @@ public sealed class MachinesTests
             Assert.DoesNotContain(written, token => !alive.Contains(token) && !settled.Contains(token));
         }
 
-        private void Meet(Machine machine, bool calm = false)
+        private void Sync(Machine machine, bool calm = false)
         {
             var before = file;
             var kept = copy;
@@ -333,7 +333,7 @@ public sealed class MachinesTests
             return below;
         }
 
-        /// <summary>In the order that a catalogue gives, and with names that it allows.</summary>
+        /// <summary>In the order that a tree gives, and with names that it allows.</summary>
         private static IEnumerable<SharedEntry> Ordered(IReadOnlyList<SharedEntry> entries)
         {
             var inside = entries.ToLookup(entry => entry.Parent);

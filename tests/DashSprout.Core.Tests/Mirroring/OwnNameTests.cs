@@ -49,16 +49,8 @@ public sealed class OwnNameTests
         var file = new FoundMirror("", State("theirs", ("m", 5, "r")));
         var parted = new OwnName("m", 4).Parted(known, [file], "n");
         Assert.Equal(["m:4", "m:4 n:1"], parted.Select(state => state.States.ToString()));
-        var meeting = MirrorMeeting.Of(
-            "n",
-            parted,
-            [file],
-            Library(("a", "mine")),
-            new HashSet<MirrorConflict>(),
-            [],
-            "c"
-        );
-        Assert.Equal(new MirrorConflict("a", SnippetParts.Text), Assert.Single(meeting.Conflicts));
+        var plan = SyncPlan.Of("n", parted, [file], Library(("a", "mine")), new HashSet<MirrorConflict>(), [], "c");
+        Assert.Equal(new MirrorConflict("a", SnippetParts.Text), Assert.Single(plan.Conflicts));
     }
 
     /// <summary>
@@ -74,17 +66,9 @@ public sealed class OwnNameTests
             State("second", ("a", 1, null), ("b", 1, null), ("c", 2, null)),
         ];
         var file = new FoundMirror("", State("second", ("a", 9, null), ("b", 9, null), ("c", 2, null)));
-        var meeting = MirrorMeeting.Of(
-            "c",
-            known,
-            [file],
-            Library(("a", "third")),
-            new HashSet<MirrorConflict>(),
-            [],
-            "c"
-        );
-        Assert.Empty(meeting.Conflicts);
-        Assert.Equal(Library(("a", "third")), meeting.Here);
-        Assert.Equal(Library(("a", "third")), meeting.Write!.Library);
+        var plan = SyncPlan.Of("c", known, [file], Library(("a", "third")), new HashSet<MirrorConflict>(), [], "c");
+        Assert.Empty(plan.Conflicts);
+        Assert.Equal(Library(("a", "third")), plan.Here);
+        Assert.Equal(Library(("a", "third")), plan.Write!.Library);
     }
 }

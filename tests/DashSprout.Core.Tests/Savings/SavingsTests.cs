@@ -156,7 +156,7 @@ public sealed class SavingsTests
             new([new Trigger.Abbreviation(abbreviation, rules, Scope.Everywhere)])
         );
         var index = TriggerIndex.Of([PlacedSnippet.Unplaced("Kind regards") with { Snippet = snippet }]);
-        var host = new TypingHost(new HostSurroundings { Index = () => index, Context = () => new RenderContext() });
+        var host = new TypingHost(new HostServices { Index = () => index, Context = () => new RenderContext() });
         host.Focus("post", FieldKind.Plain);
         return host;
     }

@@ -28,7 +28,7 @@ internal sealed class LinkedDesktop : IDisposable
         following?.Snippets = SnippetBeginnings.Of(index, SnippetBeginnings.None);
         Program = new LinkProgram
         {
-            Surroundings = new HostSurroundings
+            Services = new HostServices
             {
                 Index = () => index,
                 Context = () => new RenderContext(),
@@ -109,7 +109,7 @@ internal sealed class LinkedDesktop : IDisposable
         [
             .. libraries
                 .SelectMany(library => library.AllSnippets())
-                .SelectMany(one => Sketch.Of(one.Snippet.Body).EnumerateRunes())
+                .SelectMany(one => PreviewText.Of(one.Snippet.Body).EnumerateRunes())
                 .Select(rune => rune.Value)
                 .Distinct(),
         ];

@@ -140,13 +140,13 @@ public sealed class HostDriverTests
         var index = TriggerIndex.Of(PlacedSnippet.All(LinkedDesktop.Read(Snippets)));
         var program = new LinkProgram
         {
-            Surroundings = new HostSurroundings { Index = () => index, Context = () => new RenderContext() },
+            Services = new HostServices { Index = () => index, Context = () => new RenderContext() },
             Chords = () => new OwnChords("Ctrl+Alt+ ", "Ctrl+Alt+N", "Ctrl+Alt+R", "Ctrl+Alt+Shift+R"),
             Say = said.Add,
             Ended = ended.Add,
         };
         var focus = new FocusTracker(program, new Applications());
-        var typing = host = new TypingHost(program.Surroundings);
+        var typing = host = new TypingHost(program.Services);
         var driver = new HostDriver(
             typing,
             focus,

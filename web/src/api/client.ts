@@ -6,14 +6,14 @@ type Schemas = components["schemas"];
 
 type Told = Schemas["TypingContract"]["answer"];
 
-export type LibraryTree = Schemas["LibraryTree"];
+export type LibraryTree = Schemas["LibraryTreeAnswer"];
 export type LibraryNode = Schemas["LibraryNode"];
 export type FolderNode = Schemas["FolderNode"];
 export type TableRow = Schemas["TableRow"];
 export type Rows = Schemas["RowsAnswer"];
 export type TableView = Schemas["TableView"];
 /** What of many snippets is to change. */
-export type ManyRules = Schemas["ManyRules"];
+export type BulkRules = Schemas["BulkRules"];
 export type SnippetEdit = Schemas["SnippetEdit"];
 /** A piece of work that runs behind. */
 export type WorkAnswer = Schemas["WorkAnswer"];
@@ -43,7 +43,7 @@ export type SavingsDay = Schemas["SavingsDay"];
 export type SavingsShare = Schemas["SavingsShare"];
 /** A ready-made library. */
 export type Pack = Schemas["PackAnswer"];
-export type PackShelf = Schemas["ShelfAnswer"];
+export type PackList = Schemas["PackListAnswer"];
 /** A library that is mirrored in a folder. */
 export type Mirror = Schemas["MirrorAnswer"];
 export type MirrorConflict = Schemas["MirrorConflictAnswer"];

@@ -186,7 +186,7 @@ function KeyLog() {
             <li key={count} data-event={answer.trace?.event}>
               <kbd>{key === "" ? "–" : keyLabel(key)}</kbd>
               {answer.trace && <TraceText trace={answer.trace} />}
-              {answer.hint && <span className="soft"> → {answer.hint.firstWords}</span>}
+              {answer.hint && <span className="soft"> → {answer.hint.preview}</span>}
             </li>
           ))}
         </ol>

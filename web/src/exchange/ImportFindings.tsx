@@ -65,7 +65,7 @@ export function ImportFindings({ preview }: { preview: ImportPreview }) {
                   <td>{line.name}</td>
                   <td>
                     {line.problem === null ? (
-                      <span className="soft">{line.firstWords}</span>
+                      <span className="soft">{line.preview}</span>
                     ) : (
                       <span className="fault">{line.problem}</span>
                     )}

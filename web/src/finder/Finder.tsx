@@ -180,7 +180,7 @@ export function FinderBox({ putsIn, waits = false, onLeave, onPutIn }: FinderBox
                 </span>
               ))}
               <span className="soft found-place">{[snippet.library, ...snippet.folders].join(" › ")}</span>
-              <span className="soft found-words">{snippet.firstWords}</span>
+              <span className="soft found-words">{snippet.preview}</span>
             </div>
           ))}
         </div>

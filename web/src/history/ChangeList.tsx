@@ -3,7 +3,7 @@ import { Button } from "antd";
 import { api, unwrap } from "../api/client";
 import { keys } from "../api/queries";
 import { moment } from "../words/historyWords";
-import { redo, turnOne, undo } from "../items/undoing";
+import { redo, setUndone, undo } from "../items/undoing";
 
 /** The last hundred changes with what they did; each can be undone for itself, as long as nothing else stands against it. */
 export function ChangeList() {
@@ -47,7 +47,7 @@ export function ChangeList() {
                   <Button
                     size="small"
                     aria-label={`${change.undone ? "Do again" : "Undo"}: ${change.what}`}
-                    onClick={() => void turnOne(change.id, !change.undone)}
+                    onClick={() => void setUndone(change.id, !change.undone)}
                   >
                     {change.undone ? "Do again" : "Undo"}
                   </Button>

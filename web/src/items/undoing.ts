@@ -38,18 +38,18 @@ export const redo = (): Promise<void> =>
   );
 
 /** Undoes a change of the list, or does it again. */
-export const turnOne = (id: number, back: boolean): Promise<void> =>
+export const setUndone = (id: number, back: boolean): Promise<void> =>
   back
     ? turn(
         () => unwrap(api.POST("/api/changes/{id}/undo", { params: { path: { id } } })),
         (what) => `Undone: ${what}`,
-        () => void turnOne(id, false),
+        () => void setUndone(id, false),
         "Do it again",
       )
     : turn(
         () => unwrap(api.POST("/api/changes/{id}/redo", { params: { path: { id } } })),
         (what) => `Done again: ${what}`,
-        () => void turnOne(id, true),
+        () => void setUndone(id, true),
         "Undo",
       );
 

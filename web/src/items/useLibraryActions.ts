@@ -1,5 +1,5 @@
 import { useNavigate } from "react-router";
-import { ApiError, api, unwrap, type Defaults, type ManyRules, type TableRow } from "../api/client";
+import { ApiError, api, unwrap, type Defaults, type BulkRules, type TableRow } from "../api/client";
 import { librariesChanged } from "../api/queries";
 import { exportName } from "./exporting";
 import { toast } from "../ui/toasts";
@@ -94,20 +94,20 @@ export function useLibraryActions() {
     setRules: (id: number, body: RulesChange) =>
       attempt(() => unwrap(api.PATCH("/api/libraries/{id}", { params: at(id), body }))),
     move: (ids: number[], parentId: number | null, before: number | null) =>
-      attempt(async () => said(await unwrap(api.POST("/api/many/move", { body: { ids, parentId, before } })))),
+      attempt(async () => said(await unwrap(api.POST("/api/bulk/move", { body: { ids, parentId, before } })))),
     switchMany: (ids: number[], enabled: boolean) =>
-      attempt(async () => said(await unwrap(api.POST("/api/many/switch", { body: { ids, enabled } })))),
-    editMany: (ids: number[], edit: Omit<ManyRules, "ids">) =>
+      attempt(async () => said(await unwrap(api.POST("/api/bulk/switch", { body: { ids, enabled } })))),
+    editInBulk: (ids: number[], edit: Omit<BulkRules, "ids">) =>
       attempt(async () =>
-        said(await unwrap(api.POST("/api/many/rules", { body: { libraryKeys: false, ...edit, ids } }))),
+        said(await unwrap(api.POST("/api/bulk/rules", { body: { libraryKeys: false, ...edit, ids } }))),
       ),
     duplicate: (ids: number[]) =>
       attempt(async () => {
-        const { what } = await unwrap(api.POST("/api/many/duplicate", { body: { ids } }));
+        const { what } = await unwrap(api.POST("/api/bulk/duplicate", { body: { ids } }));
         toast(`${what}. The copies are off: they answer to the same keys.`, undoable);
       }),
     removeMany: (ids: number[]) =>
-      attempt(async () => said(await unwrap(api.POST("/api/many/delete", { body: { ids } })))),
+      attempt(async () => said(await unwrap(api.POST("/api/bulk/delete", { body: { ids } })))),
     /** Brings the libraries, or a part of them, as a file. */
     save: (ids: number[], address: string) =>
       attempt(async () => {

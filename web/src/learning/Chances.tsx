@@ -79,11 +79,11 @@ function List({ title, none, more, children }: ListProps) {
   );
 }
 
-const SnippetCell = ({ snippet: { id, name, library, trigger, firstWords } }: { snippet: Snippet }) => (
+const SnippetCell = ({ snippet: { id, name, library, trigger, preview } }: { snippet: Snippet }) => (
   <th scope="row">
     {trigger !== null && <span className="tag">{trigger}</span>} <Link to={`/snippets/${id}`}>{name}</Link>{" "}
     <span className="soft">
-      {library} · {firstWords}
+      {library} · {preview}
     </span>
   </th>
 );

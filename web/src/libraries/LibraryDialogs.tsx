@@ -4,7 +4,7 @@ import { Dialog } from "../ui/Dialog";
 import { ExportDialog, ImportDialog } from "../exchange/parts";
 import type { FolderNode } from "../api/client";
 import { useLibraries } from "../api/queries";
-import { EditManyDialog } from "./EditManyDialog";
+import { BulkEditDialog } from "./BulkEditDialog";
 import { ListDialog } from "./ListDialog";
 import { MoveDialog } from "./MoveDialog";
 import { FolderRules, LibraryRules } from "./PlaceRules";
@@ -71,10 +71,10 @@ function OneDialog({ dialog, actions, onMade, onClose }: Props) {
       );
     case "edit":
       return (
-        <EditManyDialog
+        <BulkEditDialog
           many={dialog.ids.length}
           onClose={onClose}
-          onEdit={(edit) => (void actions.editMany(dialog.ids, edit), onClose())}
+          onEdit={(edit) => (void actions.editInBulk(dialog.ids, edit), onClose())}
         />
       );
     case "export":

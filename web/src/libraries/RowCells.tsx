@@ -50,7 +50,7 @@ export function RowCells(props: Props) {
 const cells: Record<string, (props: Props) => ReactNode> = {
   name: (props) => <NameCell {...props} />,
   "set-off": ({ row }) => row.kind === "snippet" && <TriggerTags triggers={row.triggers} />,
-  text: ({ row }) => (row.private ? <em>private</em> : row.firstWords),
+  text: ({ row }) => (row.private ? <em>private</em> : row.preview),
   rules: ({ row }) =>
     [
       ...told(row.triggers, timingWords, "closing key"),

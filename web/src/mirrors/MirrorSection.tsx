@@ -63,7 +63,7 @@ export function MirrorSection() {
       </div>
       <div className="mirror-buttons">
         <Button onClick={() => setAdding(true)}>{mirrors.length === 0 ? "Choose a folder" : "Mirror more"}</Button>
-        {mirrors.length > 0 && <Button onClick={() => act(unwrap(api.POST("/api/mirrors/meet")))}>Look now</Button>}
+        {mirrors.length > 0 && <Button onClick={() => act(unwrap(api.POST("/api/mirrors/sync")))}>Look now</Button>}
       </div>
       {adding && <AddMirrors mirrored={mirrors} onClose={() => setAdding(false)} />}
     </section>

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { Button, Input } from "antd";
 import { useState } from "react";
 import { Link } from "react-router";
-import { api, unwrap, type Pack, type PackShelf } from "../api/client";
+import { api, unwrap, type Pack, type PackList } from "../api/client";
 import { keys, librariesChanged, queryClient } from "../api/queries";
 import { LookDialog } from "../exchange/parts";
 import { toast } from "../ui/toasts";
@@ -12,7 +12,7 @@ import { undo } from "../items/undoing";
 import { lookWords, packGroups } from "./packWords";
 import "./packs.css";
 
-/** The shelf of ready-made libraries. */
+/** The packList of ready-made libraries. */
 export default function PacksView() {
   const { data, error } = useQuery({ queryKey: keys.packs, queryFn: () => unwrap(api.GET("/api/packs")) });
   const [looked, setLooked] = useState<Pack>();
@@ -28,21 +28,21 @@ export default function PacksView() {
       {packGroups(data.packs).map(({ title, packs }) => (
         <section key={title} aria-label={title}>
           <h2>{title}</h2>
-          <ul className="pack-shelf">
+          <ul className="pack-packList">
             {packs.map((pack) => (
               <PackCard key={pack.id} pack={pack} onLook={() => setLooked(pack)} />
             ))}
           </ul>
         </section>
       ))}
-      <MorePacks shelf={data} />
+      <MorePacks packList={data} />
       {looked && (
         <LookDialog
-          title={`${looked.state === "on-shelf" ? "Add" : "Bring up to date"}: ${looked.name}`}
+          title={`${looked.state === "offered" ? "Add" : "Bring up to date"}: ${looked.name}`}
           name={["pack", looked.id, looked.state]}
           open={() => unwrap(api.POST("/api/packs/{id}/look", { params: { path: { id: looked.id } } }))}
           hasOptions={false}
-          verb={looked.state === "on-shelf" ? "Add" : "Bring up to date"}
+          verb={looked.state === "offered" ? "Add" : "Bring up to date"}
           evenNothing
           onClose={() => setLooked(undefined)}
         />
@@ -55,7 +55,7 @@ function PackCard({ pack, onLook }: { pack: Pack; onLook: () => void }) {
   const { libraryId } = pack;
   const remove = async (id: number) => {
     await unwrap(api.DELETE("/api/items/{id}", { params: { path: { id } } }));
-    toast(`The library “${pack.library}” is in the bin; the pack stays on the shelf.`, {
+    toast(`The library “${pack.library}” is in the bin; the pack stays on the packList.`, {
       key: "undo",
       action: { label: "Undo", act: () => void undo() },
     });
@@ -101,8 +101,8 @@ function PackCard({ pack, onLook }: { pack: Pack; onLook: () => void }) {
 }
 
 /** A folder of the user's own from which more packs come. */
-function MorePacks({ shelf }: { shelf: PackShelf }) {
-  const [folder, setFolder] = useState(shelf.folder ?? "");
+function MorePacks({ packList }: { packList: PackList }) {
+  const [folder, setFolder] = useState(packList.folder ?? "");
   const [fault, attempt] = useRefusal();
   const choose = () =>
     attempt(async () => {
@@ -131,7 +131,7 @@ function MorePacks({ shelf }: { shelf: PackShelf }) {
           {fault}
         </p>
       )}
-      {shelf.problems.map((problem) => (
+      {packList.problems.map((problem) => (
         <p key={problem} className="caution">
           {problem}
         </p>

@@ -10,22 +10,22 @@ const pack = (id: string, state: string): Pack => ({
   source: "",
   snippets: 1,
   state,
-  libraryId: state === "on-shelf" ? null : 1,
+  libraryId: state === "offered" ? null : 1,
   library: null,
   own: false,
   examples: [],
 });
 
 test("what wants something stands first, and empty groups are left out", () => {
-  const groups = packGroups([pack("a", "on-shelf"), pack("b", "changed"), pack("c", "on-shelf")]);
+  const groups = packGroups([pack("a", "offered"), pack("b", "changed"), pack("c", "offered")]);
   expect(groups.map(({ title, packs }) => [title, packs.map(({ id }) => id)])).toEqual([
     ["Newer than in your libraries", ["b"]],
-    ["On the shelf", ["a", "c"]],
+    ["On the packList", ["a", "c"]],
   ]);
 });
 
 test("there is nothing to look at in a pack that is as it was added", () => {
   expect(lookWords("added")).toBeUndefined();
-  expect(lookWords("on-shelf")).toBe("Look at it");
+  expect(lookWords("offered")).toBe("Look at it");
   expect(lookWords("changed")).toBe("Look at what is new");
 });

@@ -17,11 +17,11 @@ import { changeRest, EngineSwitch } from "./EngineSwitch";
 import {
   DeskIcon,
   HistoryIcon,
-  PacksIcon,
+  LibrariesIcon,
   SafetyIcon,
   SavingsIcon,
   SettingsIcon,
-  ShelfIcon,
+  PacksIcon,
   SproutsIcon,
 } from "./icons";
 import { Menu } from "../ui/Menu";
@@ -162,7 +162,7 @@ export function Frame() {
       <nav className="rail" aria-label="Views">
         <img className="rail-mark" src="/sprout.svg" alt="Dash Sprout" />
         <NavLink to="/libraries">
-          <ShelfIcon />
+          <LibrariesIcon />
           Libraries
         </NavLink>
         <NavLink to="/packs">

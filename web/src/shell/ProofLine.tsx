@@ -33,7 +33,7 @@ export function ProofLine() {
           {answer?.trace ? (
             <>
               <TraceText trace={answer.trace} />
-              {answer.hint && <span className="soft"> → {answer.hint.firstWords}</span>}
+              {answer.hint && <span className="soft"> → {answer.hint.preview}</span>}
             </>
           ) : (
             <span className="soft">Each key is explained here: what went off, what waits, and what kept it back.</span>

@@ -7,7 +7,7 @@ const stroke = {
   strokeLinejoin: "round",
 } as const;
 
-export const ShelfIcon = () => (
+export const LibrariesIcon = () => (
   <svg viewBox="0 0 24 24" aria-hidden {...stroke}>
     <path d="M3 20h18M5 20V6h4v14M11 20V4h4v16M16.500 19.500 14.800 6.500l3.600-.6 2.100 13.600" />
   </svg>

@@ -2,7 +2,7 @@
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { ApiError, type SnippetAnswer, type SnippetSaved } from "../api/client";
 import { changed, type Sent, type Unsaved } from "./saving";
-import { basedOn, SnippetSaver, type SaverSurroundings } from "./SnippetSaver";
+import { basedOn, SnippetSaver, type SaverServices } from "./SnippetSaver";
 
 const answer = (text: string): SnippetAnswer =>
   ({
@@ -12,7 +12,7 @@ const answer = (text: string): SnippetAnswer =>
   }) as unknown as SnippetAnswer;
 
 /** A server that keeps what it is sent, refuses, is away or hangs, as the test says. */
-class TestServer implements SaverSurroundings {
+class TestServer implements SaverServices {
   text = "first";
   mode: "saves" | "refuses" | "away" | "gone" | "hangs" = "saves";
   full = false;

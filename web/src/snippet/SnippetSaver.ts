@@ -30,7 +30,7 @@ const delayMs = 400;
 const againMs = 2000;
 
 /** What a saver needs from outside; tests give their own. */
-export interface SaverSurroundings {
+export interface SaverServices {
   send: (id: number, sent: Sent) => Promise<SnippetSaved>;
   /** Keeps unsaved work, or forgets it; false when it cannot be kept. */
   keep: (id: number, work: Unsaved | undefined) => boolean;
@@ -58,7 +58,7 @@ export class SnippetSaver {
   constructor(
     public id: number,
     answer: SnippetAnswer,
-    private readonly around: SaverSurroundings,
+    private readonly around: SaverServices,
   ) {
     const work = around.kept(id);
     this.saving = work ? takenUp(answer, work) : begin(answer, id < 0);
@@ -199,7 +199,7 @@ export class SnippetSaver {
   }
 }
 
-const inBrowser: Pick<SaverSurroundings, "keep" | "kept"> = { keep: keepUnsaved, kept: unsavedOf };
+const inBrowser: Pick<SaverServices, "keep" | "kept"> = { keep: keepUnsaved, kept: unsavedOf };
 
 const look = (id: number): Promise<SnippetAnswer> =>
   unwrap(api.GET("/api/snippets/{id}", { params: { path: { id } } }));
@@ -207,7 +207,7 @@ const look = (id: number): Promise<SnippetAnswer> =>
 const savers = new Map<number, SnippetSaver>();
 
 /** The saver of a snippet: the one that is at work already, or a new one for what is kept. */
-export function saverOf(id: number, answer: SnippetAnswer, told: SaverSurroundings["told"]): SnippetSaver {
+export function saverOf(id: number, answer: SnippetAnswer, told: SaverServices["told"]): SnippetSaver {
   const known = savers.get(id);
   if (known) return known;
   let made: SnippetAnswer | undefined;

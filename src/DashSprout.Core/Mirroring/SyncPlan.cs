@@ -29,7 +29,7 @@ public sealed record FoundMirror(string Name, MirrorState State, SharedLibrary? 
 /// <param name="Beside">The other side of a conflict that somebody has to decide, to be kept as a copy.</param>
 /// <param name="Done">The names of copies that nobody needs any more.</param>
 /// <param name="Notes">What the user should know, as sentences.</param>
-public sealed record MirrorMeeting(
+public sealed record SyncPlan(
     SharedLibrary Here,
     IReadOnlyDictionary<string, string> Keys,
     IReadOnlyList<MirrorState> Learned,
@@ -48,13 +48,13 @@ public sealed record MirrorMeeting(
     /// brings nothing old back and one that lacks a change of this machine takes none away.
     /// </summary>
     /// <param name="known">The states that are remembered; the last one is what the file held after the last
-    /// meeting.</param>
+    /// plan.</param>
     /// <param name="files">The mirror file, and then copies of it that a file-synchronising tool made.</param>
     /// <param name="open">Conflicts that nobody has decided.</param>
     /// <param name="decided">Conflicts in which what is here is to hold.</param>
     /// <param name="copyName">What a copy is called that is made here; no file has that name.</param>
     /// <param name="mark">What a state is marked with that is written.</param>
-    public static MirrorMeeting Of(
+    public static SyncPlan Of(
         string machine,
         IReadOnlyList<MirrorState> known,
         IReadOnlyList<FoundMirror> files,
@@ -191,12 +191,12 @@ public sealed record MirrorMeeting(
         }
         learned.Remove(write ?? proper.State);
         learned.Add(write ?? proper.State);
-        return new MirrorMeeting(here, keys, learned, write, beside, done, conflicts, notes);
+        return new SyncPlan(here, keys, learned, write, beside, done, conflicts, notes);
     }
 
-    /// <summary>The states to remember after a meeting, with what the file holds then as the last one.</summary>
-    public static IReadOnlyList<MirrorState> Remember(IReadOnlyList<MirrorState> known, MirrorMeeting meeting) =>
-        Thinned([.. known.Except(meeting.Learned), .. meeting.Learned]);
+    /// <summary>The states to remember after a sync, with what the file holds then as the last one.</summary>
+    public static IReadOnlyList<MirrorState> Remember(IReadOnlyList<MirrorState> known, SyncPlan plan) =>
+        Thinned([.. known.Except(plan.Learned), .. plan.Learned]);
 
     /// <summary>
     /// The states worth remembering: the latest ones, the last one, and for each other machine the latest that it knew when it last

@@ -12,15 +12,15 @@ using NodaTime;
 namespace DashSprout.Server.Settings;
 
 /// <summary>
-/// What bodies use from outside: the clock, the user's zone, locale and working days, chance, and turns.
+/// What bodies use from outside: the clock, the user's zone, locale and working days, chance, and rotations.
 /// </summary>
-internal sealed class Surroundings(
+internal sealed class RenderContextSource(
     SettingStore settings,
-    TurnStore turns,
+    RotationStore rotations,
     Engine.EngineSwitch engineSwitch,
     Live.LiveValues live,
     TimeProvider clock,
-    Catalog catalog
+    LibraryService libraryService
 ) : IHeldData
 {
     private const string Setting = "dates";
@@ -81,11 +81,11 @@ internal sealed class Surroundings(
             Now = Instant.FromDateTimeOffset(clock.GetUtcNow()).InZone(Zones.Find("zone", chosen.Dates.Zone)),
             Locale = Locales.Find("locale", chosen.Dates.Locale),
             WorkingDays = chosen.WorkingDays,
-            FindSnippet = target => catalog.Catalogue.FindBody(target),
-            IsPrivate = target => catalog.Catalogue.Referred(target)?.Snippet.Private == true,
-            NameSnippet = target => catalog.Catalogue.NameOf(target),
+            FindSnippet = target => libraryService.Tree.FindBody(target),
+            IsPrivate = target => libraryService.Tree.Referred(target)?.Snippet.Private == true,
+            NameSnippet = target => libraryService.Tree.NameOf(target),
             Random = System.Security.Cryptography.RandomNumberGenerator.GetInt32,
-            TurnsTaken = turns.Taken,
+            RotationsTaken = rotations.Taken,
             ShowsLinkTargets = engineSwitch.Typing.LinkTargets,
             ReadLive = (source, path) => live.Read(source, path, Live.LiveValues.Patience),
             NewId = Guid.NewGuid,

@@ -1,13 +1,13 @@
 import { Button, Select } from "antd";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, unwrap, type ManyRules } from "../api/client";
+import { api, unwrap, type BulkRules } from "../api/client";
 import { Dialog } from "../ui/Dialog";
 import { ClosingKeys } from "../rules/ClosingKeys";
 import { defaultClosingKeys, deliveries, leftEdges, letterCases, scopes, timings } from "../words/ruleWords";
 import { ScopeApps } from "../rules/ScopeApps";
 
-type Edit = Omit<ManyRules, "ids" | "libraryKeys"> & { libraryKeys?: boolean };
+type Edit = Omit<BulkRules, "ids" | "libraryKeys"> & { libraryKeys?: boolean };
 
 interface Props {
   many: number;
@@ -20,7 +20,7 @@ const long = (words: Record<string, { long: string }>) =>
   Object.fromEntries(Object.entries(words).map(([value, word]) => [value, word.long]));
 
 /** The same rules and tags for many snippets at once; what is not chosen stays as it is in each of them. */
-export function EditManyDialog({ many, onEdit, onClose }: Props) {
+export function BulkEditDialog({ many, onEdit, onClose }: Props) {
   const [edit, setEdit] = useState<Edit>({});
   const set = (part: Edit) => setEdit({ ...edit, ...part });
   const { data: tags = [] } = useQuery({ queryKey: ["tags"], queryFn: () => unwrap(api.GET("/api/tags")), gcTime: 0 });

@@ -4,18 +4,18 @@ using DashSprout.Store.Items;
 namespace DashSprout.Server.Libraries;
 
 /// <summary>
-/// The libraries in use. A change is tried on the catalogue and its index first, then goes to disk, then holds for
-/// whoever types. Changes are made one at a time; readers take the shelf that holds now and never wait.
+/// The libraries in use. A change is tried on the tree and its index first, then goes to disk, then holds for
+/// whoever types. Changes are made one at a time; readers take the snapshot that holds now and never wait.
 /// </summary>
-internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock)
+internal sealed class LibraryService(ItemStore items, ChangeLog log, TimeProvider clock)
 {
     private readonly Lock gate = new();
-    private volatile Shelf shelf = Shelf.Empty;
+    private volatile LibrarySnapshot snapshot = LibrarySnapshot.Empty;
     private long nextId = 1;
 
-    public Shelf Shelf => shelf;
+    public LibrarySnapshot Snapshot => snapshot;
 
-    public Catalogue Catalogue => shelf.Catalogue;
+    public LibraryTree Tree => snapshot.Tree;
 
     /// <summary>The first id that was never used, as it is now.</summary>
     public long NextId
@@ -66,61 +66,61 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
     }
 
     /// <summary>Makes a change and gives it back; one that changes nothing is not written.</summary>
-    /// <param name="command">Says what is to change, from the catalogue that holds now and the first free id.</param>
+    /// <param name="command">Says what is to change, from the tree that holds now and the first free id.</param>
     /// <param name="fromFile">Whether the user brought it from elsewhere, so that what it opens is shown first.</param>
-    public Change Do(Func<Catalogue, long, Change> command, bool fromFile = false) =>
+    public Change Do(Func<LibraryTree, long, Change> command, bool fromFile = false) =>
         Do((now, id) => (command(now, id), null), fromFile, out _);
 
     /// <summary>The same, for whoever must know whether anything else was done since.</summary>
     /// <param name="command">The change, and what is to be on disk together with it, or when it changes nothing.</param>
     /// <param name="after">What there was right after it.</param>
     public Change Do(
-        Func<Catalogue, long, (Change Change, Alongside? Alongside)> command,
+        Func<LibraryTree, long, (Change Change, Alongside? Alongside)> command,
         bool fromFile,
-        out Catalogue after
+        out LibraryTree after
     )
     {
         Change change;
         lock (gate)
         {
-            (change, var alongside) = command(shelf.Catalogue, nextId);
-            after = shelf.Catalogue;
+            (change, var alongside) = command(snapshot.Tree, nextId);
+            after = snapshot.Tree;
             if (change.Items.Count == 0)
             {
                 if (alongside is not null)
                     log.Make(alongside);
                 return change;
             }
-            var next = shelf.With(change);
+            var next = snapshot.With(change);
             log.Make(change, fromFile, clock.GetUtcNow(), alongside);
             Publish(next, change);
-            after = next.Catalogue;
+            after = next.Tree;
         }
         Tell(change);
         return change;
     }
 
     /// <summary>Says whether a change could be made, by throwing what making it would throw.</summary>
-    public void Try(Func<Catalogue, long, Change> command)
+    public void Try(Func<LibraryTree, long, Change> command)
     {
         lock (gate)
-            shelf.Catalogue.With(command(shelf.Catalogue, nextId));
+            snapshot.Tree.With(command(snapshot.Tree, nextId));
     }
 
     /// <summary>
     /// Undoes a change, or does it again; throws <see cref="ConflictException"/> with the reason when that cannot be.
     /// </summary>
-    public void Turn(long id, bool back)
+    public void SetUndone(long id, bool undone)
     {
         Change turned;
         lock (gate)
         {
             var (logged, change) = log.Find(id);
-            if (logged.Undone == back)
-                throw new ConflictException(back ? "This is undone already." : "This is done already.");
-            turned = change.On(shelf.Catalogue, back, item => items.Fetch(item.Id));
-            var next = shelf.With(turned);
-            log.Turn(id, turned, back, clock.GetUtcNow());
+            if (logged.Undone == undone)
+                throw new ConflictException(undone ? "This is undone already." : "This is done already.");
+            turned = change.On(snapshot.Tree, undone, item => items.Fetch(item.Id));
+            var next = snapshot.With(turned);
+            log.SetUndone(id, turned, undone, clock.GetUtcNow());
             Publish(next, turned);
         }
         Tell(turned);
@@ -132,7 +132,7 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
             (now, _) =>
             {
                 var back = items.Fetch(id) ?? throw new MissingItemException(id, "item in the bin");
-                if (back.After!.Slot.Parent != Slot.Shelf && now.Find(back.After.Slot.Parent) is null)
+                if (back.After!.Slot.Parent != Slot.Root && now.Find(back.After.Slot.Parent) is null)
                     throw new ConflictException(
                         $"What the {back.After.Title} lay in is in the bin itself. Bring that back first."
                     );
@@ -143,9 +143,9 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
     private void Read()
     {
         var loaded = items.Load();
-        (var catalogue, SetAside) = loaded.ToCatalogue();
+        (var tree, SetAside) = loaded.ToTree();
         nextId = Math.Max(nextId, loaded.NextId);
-        shelf = Shelf.Of(catalogue);
+        snapshot = LibrarySnapshot.Of(tree);
     }
 
     private void Tell(Change change)
@@ -155,9 +155,9 @@ internal sealed class Catalog(ItemStore items, ChangeLog log, TimeProvider clock
             CameIn?.Invoke();
     }
 
-    private void Publish(Shelf next, Change change)
+    private void Publish(LibrarySnapshot next, Change change)
     {
         nextId = Math.Max(nextId, change.Items.Select(item => item.HighestId).DefaultIfEmpty(0).Max() + 1);
-        shelf = next;
+        snapshot = next;
     }
 }

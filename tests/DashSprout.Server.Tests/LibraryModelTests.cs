@@ -11,10 +11,10 @@ using Microsoft.Extensions.Time.Testing;
 namespace DashSprout.Server.Tests;
 
 /// <summary>
-/// Random commands, undo and redo on the catalogue with a real SQLite file behind, against a plain list: whatever is
-/// done, both say the same, and so does the catalogue that is read from the file anew.
+/// Random commands, undo and redo on the tree with a real SQLite file behind, against a plain list: whatever is
+/// done, both say the same, and so does the tree that is read from the file anew.
 /// </summary>
-public sealed class CatalogModelTests : IDisposable
+public sealed class LibraryModelTests : IDisposable
 {
     private readonly DirectoryInfo folder = Directory.CreateTempSubdirectory("dash-sprout-");
     private readonly FakeTimeProvider clock = new(new DateTimeOffset(2026, 3, 2, 9, 0, 0, TimeSpan.Zero));
@@ -34,43 +34,43 @@ public sealed class CatalogModelTests : IDisposable
 
     [Theory]
     [MemberData(nameof(Seeds))]
-    public void Whatever_is_done_the_catalogue_its_index_and_the_file_say_what_a_plain_list_says(int seed)
+    public void Whatever_is_done_the_tree_its_index_and_the_file_say_what_a_plain_list_says(int seed)
     {
         var chance = new Random(seed);
         using var data = DataFolder.Open(folder.FullName, "a test", clock.GetUtcNow(), DataKeys.In);
         var log = new ChangeLog(data.Database);
-        var catalog = Opened(data, log);
+        var libraryService = Opened(data, log);
         var model = new Model();
         for (var step = 0; step < 70; step++)
         {
             // Changes of one snippet in a row are one when little time lies between them.
             clock.Advance(TimeSpan.FromMinutes(1));
-            var what = Step(chance, catalog, log, model);
+            var what = Step(chance, libraryService, log, model);
             Assert.True(
-                model.Written() == Written(catalog.Catalogue),
-                $"seed {seed}, step {step}: {what}\nwanted:\n{model.Written()}\nfound:\n{Written(catalog.Catalogue)}"
+                model.Written() == Written(libraryService.Tree),
+                $"seed {seed}, step {step}: {what}\nwanted:\n{model.Written()}\nfound:\n{Written(libraryService.Tree)}"
             );
-            Assert.Equal(Triggers(Placement.Index(catalog.Catalogue)), Triggers(catalog.Shelf.Index));
+            Assert.Equal(Triggers(Placement.Index(libraryService.Tree)), Triggers(libraryService.Snapshot.Index));
             if (chance.Next(8) != 0)
                 continue;
-            catalog = Opened(data, log);
+            libraryService = Opened(data, log);
             Assert.True(
-                model.Written() == Written(catalog.Catalogue),
+                model.Written() == Written(libraryService.Tree),
                 $"seed {seed}, step {step}, read anew after: {what}"
             );
         }
     }
 
-    private Catalog Opened(DataFolder data, ChangeLog log)
+    private LibraryService Opened(DataFolder data, ChangeLog log)
     {
-        var catalog = new Catalog(new ItemStore(data.Database), log, clock);
-        catalog.Open();
-        Assert.Empty(catalog.SetAside);
-        return catalog;
+        var libraryService = new LibraryService(new ItemStore(data.Database), log, clock);
+        libraryService.Open();
+        Assert.Empty(libraryService.SetAside);
+        return libraryService;
     }
 
     /// <summary>Does one thing with both.</summary>
-    private static string Step(Random chance, Catalog catalog, ChangeLog log, Model model)
+    private static string Step(Random chance, LibraryService libraryService, ChangeLog log, Model model)
     {
         var all = model.All().ToList();
         var holders = all.Where(item => item.Kind != ItemKind.Snippet).ToList();
@@ -84,19 +84,19 @@ public sealed class CatalogModelTests : IDisposable
                 return Try(
                     $"add library {name}",
                     (now, id) => Commands.AddLibrary(now, id, name),
-                    next => next.Add(catalog, null, ItemKind.Library, name)
+                    next => next.Add(libraryService, null, ItemKind.Library, name)
                 );
             case 1 when Any(holders) is { } at:
                 return Try(
                     $"add folder {name} to {at.Id}",
                     (now, id) => Commands.AddFolder(now, id, at.Id, name),
-                    next => next.Add(catalog, at.Id, ItemKind.Folder, name)
+                    next => next.Add(libraryService, at.Id, ItemKind.Folder, name)
                 );
             case 2 or 3 or 4 when Any(holders) is { } at:
                 return Try(
                     $"add snippet {name} to {at.Id}",
                     (now, id) => Commands.AddSnippet(now, id, at.Id, Snippet(name, "new")),
-                    next => next.Add(catalog, at.Id, ItemKind.Snippet, name)
+                    next => next.Add(libraryService, at.Id, ItemKind.Snippet, name)
                 );
             case 5 when Any(snippets) is { } of:
                 var text = $"t{chance.Next(100)}";
@@ -149,22 +149,22 @@ public sealed class CatalogModelTests : IDisposable
             case 10 when Any(all) is { } of:
                 return Try($"delete {of.Id}", (now, _) => Commands.Delete(now, of.Id), next => next.Remove(of.Id));
             case 11 when log.NextToUndo() is { } last:
-                catalog.Turn(last.Id, back: true);
+                libraryService.SetUndone(last.Id, undone: true);
                 model.Undo();
                 return $"undo {last.What}";
             case 12 when log.NextToRedo() is { } last:
-                catalog.Turn(last.Id, back: false);
+                libraryService.SetUndone(last.Id, undone: false);
                 model.Redo();
                 return $"redo {last.What}";
             default:
                 return "nothing";
         }
 
-        string Try(string what, Func<Catalogue, long, Change> command, Action<Model> wanted)
+        string Try(string what, Func<LibraryTree, long, Change> command, Action<Model> wanted)
         {
             try
             {
-                if (catalog.Do(command).Items.Count > 0)
+                if (libraryService.Do(command).Items.Count > 0)
                     model.Do(wanted);
                 return what;
             }
@@ -187,7 +187,7 @@ public sealed class CatalogModelTests : IDisposable
             new([new Trigger.Abbreviation($";{name}", TypingRules.For(";", Timing.AtOnce), Scope.Everywhere)])
         );
 
-    private static string Written(Catalogue now) =>
+    private static string Written(LibraryTree now) =>
         string.Join(
             '\n',
             now.Libraries.SelectMany(now.Within)
@@ -234,7 +234,7 @@ public sealed class CatalogModelTests : IDisposable
         private readonly Stack<ModelItem> undo = new();
         private readonly Stack<ModelItem> redo = new();
 
-        public ModelItem Top { get; private set; } = new(Slot.Shelf, ItemKind.Library, "");
+        public ModelItem Top { get; private set; } = new(Slot.Root, ItemKind.Library, "");
 
         public IEnumerable<ModelItem> All() => Top.All();
 
@@ -259,10 +259,10 @@ public sealed class CatalogModelTests : IDisposable
             Top = redo.Pop();
         }
 
-        public void Add(Catalog catalog, long? parent, ItemKind kind, string name)
+        public void Add(LibraryService libraryService, long? parent, ItemKind kind, string name)
         {
             // The id is the program's to give; nothing else is taken from there.
-            var id = catalog.Catalogue.Libraries.SelectMany(catalog.Catalogue.Within).Max(item => item.Id);
+            var id = libraryService.Tree.Libraries.SelectMany(libraryService.Tree.Within).Max(item => item.Id);
             Put(parent is { } holder ? Find(holder)! : Top, new ModelItem(id, kind, name), null);
         }
 
@@ -270,7 +270,7 @@ public sealed class CatalogModelTests : IDisposable
         {
             var item = Find(id)!;
             Remove(id);
-            Put(to == Slot.Shelf ? Top : Find(to)!, item, before);
+            Put(to == Slot.Root ? Top : Find(to)!, item, before);
         }
 
         public void Remove(long id)

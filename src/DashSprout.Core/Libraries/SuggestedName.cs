@@ -3,7 +3,7 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Libraries;
 
 /// <summary>A name for a snippet that has none, as the page makes one too: the first words of its text.</summary>
-public static class FirstWords
+public static class SuggestedName
 {
     private const int MostWords = 5,
         MostLength = 40;

@@ -4,7 +4,7 @@ namespace DashSprout.Core.Engine;
 /// The way from a position back through what was typed, down a reversed trie: each stop is a position where the text of
 /// some triggers begins. A value that is enumerated once and allocates nothing.
 /// </summary>
-internal ref struct WayBack(TypedTail tail, TrieNode root, int textEnd)
+internal ref struct ReverseWalk(TypedTail tail, TrieNode root, int textEnd)
 {
     private readonly ReadOnlySpan<char> folded = tail.AllFolded;
     private readonly int first = tail.MatchFrom;
@@ -15,7 +15,7 @@ internal ref struct WayBack(TypedTail tail, TrieNode root, int textEnd)
     /// <summary>Where the triggers' text begins, and the triggers.</summary>
     public readonly (int Start, ActiveTrigger[] Entries) Current => (start, node.Entries);
 
-    public readonly WayBack GetEnumerator() => this;
+    public readonly ReverseWalk GetEnumerator() => this;
 
     public bool MoveNext()
     {

@@ -1,7 +1,7 @@
 namespace DashSprout.Core.Bodies;
 
 /// <summary>A body at a glance: its words, with live parts shown by what they stand for.</summary>
-public static class Sketch
+public static class PreviewText
 {
     /// <summary>The sketch of a body as one text; lines are kept.</summary>
     /// <param name="nameOf">What a reference to another snippet means, for the user; null where names are of no

@@ -1,13 +1,13 @@
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// What can be done with many items of a catalogue at once. What lies in another one that is meant as well goes with
+/// What can be done with many items of a tree at once. What lies in another one that is meant as well goes with
 /// it, and what is done is one change.
 /// </summary>
-public static class ManyCommands
+public static class BulkCommands
 {
     /// <summary>Makes the same changes in all snippets that are meant or lie in what is meant.</summary>
-    public static Change Edit(Catalogue now, IReadOnlyCollection<long> ids, ManyEdit edit)
+    public static Change Edit(LibraryTree now, IReadOnlyCollection<long> ids, BulkEdit edit)
     {
         var changes = new List<ItemChange>();
         foreach (var item in Outermost(now, ids).SelectMany(now.Within).OfType<SnippetItem>())
@@ -29,7 +29,7 @@ public static class ManyCommands
     }
 
     /// <summary>Switches items on or off.</summary>
-    public static Change Switch(Catalogue now, IReadOnlyCollection<long> ids, bool on)
+    public static Change Switch(LibraryTree now, IReadOnlyCollection<long> ids, bool on)
     {
         var items = Outermost(now, ids);
         return new Change(
@@ -41,7 +41,7 @@ public static class ManyCommands
     }
 
     /// <summary>Puts items into the bin.</summary>
-    public static Change Delete(Catalogue now, IReadOnlyCollection<long> ids)
+    public static Change Delete(LibraryTree now, IReadOnlyCollection<long> ids)
     {
         var items = Outermost(now, ids);
         return new Change($"Deleted {Words(items)}", items.Select(item => new ItemChange(item, null)));
@@ -52,7 +52,7 @@ public static class ManyCommands
     /// Names that are taken there get a number behind them.
     /// </summary>
     /// <param name="parent">Of no account for libraries.</param>
-    public static Change Move(Catalogue now, IReadOnlyCollection<long> ids, long parent, long? before)
+    public static Change Move(LibraryTree now, IReadOnlyCollection<long> ids, long parent, long? before)
     {
         var items = Outermost(now, ids);
         if (items.Count == 1)
@@ -63,7 +63,7 @@ public static class ManyCommands
                 "ids",
                 "Libraries cannot be moved together with what lies in libraries. Move them by themselves."
             );
-        var to = libraries > 0 ? Slot.Shelf : Commands.Holder(now, parent);
+        var to = libraries > 0 ? Slot.Root : Commands.Holder(now, parent);
         var moved = items.ToHashSet();
         var rest = now.Inside(to).Where(item => !moved.Contains(item)).ToList();
         var changes = items
@@ -86,7 +86,7 @@ public static class ManyCommands
                     .Select(item => new ItemChange(now.Find(item.Id), item));
             });
         return new Change(
-            to == Slot.Shelf ? $"Moved {Words(items)}" : $"Moved {Words(items)} to “{now.PathOf(now.Get<Item>(to))}”",
+            to == Slot.Root ? $"Moved {Words(items)}" : $"Moved {Words(items)} to “{now.PathOf(now.Get<Item>(to))}”",
             changes.Where(change => !change.Before!.Equals(change.After))
         );
     }
@@ -96,7 +96,7 @@ public static class ManyCommands
     /// keys as what they are copies of.
     /// </summary>
     /// <param name="nextId">The first id that was never used.</param>
-    public static Change Duplicate(Catalogue now, long nextId, IReadOnlyCollection<long> ids)
+    public static Change Duplicate(LibraryTree now, long nextId, IReadOnlyCollection<long> ids)
     {
         var items = Outermost(now, ids);
         var changes = new List<ItemChange>();
@@ -132,7 +132,7 @@ public static class ManyCommands
     /// <summary>
     /// The items meant, in the order of the table, without what lies in another of them; what is gone is passed over.
     /// </summary>
-    private static List<Item> Outermost(Catalogue now, IReadOnlyCollection<long> ids)
+    private static List<Item> Outermost(LibraryTree now, IReadOnlyCollection<long> ids)
     {
         if (ids.Count == 0)
             throw new InvalidInputException("ids", "Nothing is chosen. Choose at least one row.");
@@ -152,7 +152,12 @@ public static class ManyCommands
         }
     }
 
-    private static (Item Copy, EquatableList<Item> Below) Copy(Catalogue now, Item original, Item copy, ref long nextId)
+    private static (Item Copy, EquatableList<Item> Below) Copy(
+        LibraryTree now,
+        Item original,
+        Item copy,
+        ref long nextId
+    )
     {
         var below = new List<Item>();
         var top = Numbered(copy, nextId++, copy.Slot.Parent);

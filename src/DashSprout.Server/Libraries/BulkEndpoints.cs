@@ -4,20 +4,20 @@ using DashSprout.Documents;
 namespace DashSprout.Server.Libraries;
 
 /// <summary>Libraries, folders and snippets that something is done with at once.</summary>
-public sealed record ManyItems(IReadOnlyList<long> Ids);
+public sealed record BulkItems(IReadOnlyList<long> Ids);
 
 /// <summary>Switches all of them.</summary>
-public sealed record ManySwitch(IReadOnlyList<long> Ids, bool Enabled);
+public sealed record BulkSwitch(IReadOnlyList<long> Ids, bool Enabled);
 
 /// <summary>Moves all of them into a library or folder.</summary>
 /// <param name="ParentId">The library or folder; null for libraries, which are moved among each other.</param>
 /// <param name="Before">The one in front of which they come; null for the end.</param>
-public sealed record ManyMove(IReadOnlyList<long> Ids, long? ParentId = null, long? Before = null);
+public sealed record BulkMove(IReadOnlyList<long> Ids, long? ParentId = null, long? Before = null);
 
 /// <summary>What of all their snippets is to change; what is left out stays.</summary>
 /// <param name="ClosingKeys">Their own closing keys.</param>
 /// <param name="LibraryKeys">Whether they take the closing keys of their library instead.</param>
-public sealed record ManyRules(
+public sealed record BulkRules(
     IReadOnlyList<long> Ids,
     string? Timing = null,
     string? LeftEdge = null,
@@ -31,7 +31,7 @@ public sealed record ManyRules(
     IReadOnlyList<string>? FewerTags = null
 )
 {
-    internal ManyEdit ToEdit()
+    internal BulkEdit ToEdit()
     {
         var said = new DefaultsDocument(
             Timing,
@@ -42,7 +42,7 @@ public sealed record ManyRules(
             Scope,
             Delivery
         ).ToDefaults();
-        return new ManyEdit(
+        return new BulkEdit(
             said.Timing,
             said.LeftEdge,
             said.Case,
@@ -61,32 +61,32 @@ public sealed record ManyRules(
 }
 
 /// <summary>What was done with many: in words, and with how many of them.</summary>
-public sealed record ManyDone(string What, int Count);
+public sealed record BulkDone(string What, int Count);
 
-internal static class ManyEndpoints
+internal static class BulkEndpoints
 {
     public static void MapMany(this IEndpointRouteBuilder api)
     {
-        api.MapPost("/many/switch", (ManySwitch many, Catalog catalog) =>
-            Done(catalog, (now, _) => ManyCommands.Switch(now, Distinct(many.Ids), many.Enabled))
+        api.MapPost("/bulk/switch", (BulkSwitch many, LibraryService libraryService) =>
+            Done(libraryService, (now, _) => BulkCommands.Switch(now, Distinct(many.Ids), many.Enabled))
         );
-        api.MapPost("/many/move", (ManyMove many, Catalog catalog) =>
-            Done(catalog, (now, _) =>
-                ManyCommands.Move(now, Distinct(many.Ids), many.ParentId ?? Slot.Shelf, many.Before)
+        api.MapPost("/bulk/move", (BulkMove many, LibraryService libraryService) =>
+            Done(libraryService, (now, _) =>
+                BulkCommands.Move(now, Distinct(many.Ids), many.ParentId ?? Slot.Root, many.Before)
             )
         );
-        api.MapPost("/many/rules", (ManyRules many, Catalog catalog) =>
-            Done(catalog, (now, _) => ManyCommands.Edit(now, Distinct(many.Ids), many.ToEdit()))
+        api.MapPost("/bulk/rules", (BulkRules many, LibraryService libraryService) =>
+            Done(libraryService, (now, _) => BulkCommands.Edit(now, Distinct(many.Ids), many.ToEdit()))
         );
-        api.MapPost("/many/duplicate", (ManyItems many, Catalog catalog) =>
-            Done(catalog, (now, nextId) => ManyCommands.Duplicate(now, nextId, Distinct(many.Ids)))
+        api.MapPost("/bulk/duplicate", (BulkItems many, LibraryService libraryService) =>
+            Done(libraryService, (now, nextId) => BulkCommands.Duplicate(now, nextId, Distinct(many.Ids)))
         );
-        api.MapPost("/many/delete", (ManyItems many, Catalog catalog) =>
-            Done(catalog, (now, _) => ManyCommands.Delete(now, Distinct(many.Ids)))
+        api.MapPost("/bulk/delete", (BulkItems many, LibraryService libraryService) =>
+            Done(libraryService, (now, _) => BulkCommands.Delete(now, Distinct(many.Ids)))
         );
-        api.MapGet("/tags", (Catalog catalog) =>
-            catalog
-                .Catalogue.Snippets.SelectMany(item => item.Snippet.Tags)
+        api.MapGet("/tags", (LibraryService libraryService) =>
+            libraryService
+                .Tree.Snippets.SelectMany(item => item.Snippet.Tags)
                 .Distinct(StringComparer.OrdinalIgnoreCase)
                 .Order(StringComparer.OrdinalIgnoreCase)
                 .ToArray()
@@ -95,9 +95,9 @@ internal static class ManyEndpoints
 
     private static HashSet<long> Distinct(IReadOnlyList<long> ids) => [.. ids];
 
-    private static ManyDone Done(Catalog catalog, Func<Catalogue, long, Change> command)
+    private static BulkDone Done(LibraryService libraryService, Func<LibraryTree, long, Change> command)
     {
-        var change = catalog.Do(command);
-        return new ManyDone(change.What, change.Items.Count);
+        var change = libraryService.Do(command);
+        return new BulkDone(change.What, change.Items.Count);
     }
 }

@@ -4,7 +4,7 @@ using DashSprout.Store.Data;
 namespace DashSprout.Store.Features;
 
 /// <summary>How often each part that takes turns has gone in, by its name.</summary>
-public sealed class TurnStore(Database database)
+public sealed class RotationStore(Database database)
 {
     /// <summary>How often a part has gone in; 0 for one that never has.</summary>
     public int Taken(string part)

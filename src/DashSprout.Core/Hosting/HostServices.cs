@@ -5,9 +5,9 @@ using DashSprout.Core.Text;
 namespace DashSprout.Core.Hosting;
 
 /// <summary>
-/// What a host asks of its surroundings; each is asked when it is needed, so that a change holds from the next key on.
+/// What a host asks of its services; each is asked when it is needed, so that a change holds from the next key on.
 /// </summary>
-public sealed record HostSurroundings
+public sealed record HostServices
 {
     /// <summary>The triggers.</summary>
     public required Func<TriggerIndex> Index { get; init; }

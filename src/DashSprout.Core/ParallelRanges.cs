@@ -1,15 +1,15 @@
 namespace DashSprout.Core;
 
 /// <summary>Work on many things of one kind, side by side where there are enough of them to be worth it.</summary>
-internal static class Beside
+internal static class ParallelRanges
 {
     /// <summary>From how many things on several threads are worth their while.</summary>
-    public const int Many = 2000;
+    public const int Fewest = 2000;
 
     /// <summary>Works on all places from 0 up to but without a count, in ranges.</summary>
-    public static void ForRanges(int count, Action<int, int> work)
+    public static void For(int count, Action<int, int> work)
     {
-        if (count <= Many)
+        if (count <= Fewest)
         {
             work(0, count);
             return;

@@ -4,10 +4,10 @@ using DashSprout.Core.Bodies;
 namespace DashSprout.Core.Libraries;
 
 /// <summary>
-/// All libraries, folders and snippets as they are at one moment. A change makes another catalogue that shares what did
-/// not change, at a cost that grows with the change and not with the catalogue.
+/// All libraries, folders and snippets as they are at one moment. A change makes another tree that shares what did
+/// not change, at a cost that grows with the change and not with the tree.
 /// </summary>
-public sealed class Catalogue
+public sealed class LibraryTree
 {
     /// <summary>How deep folders nest at most.</summary>
     public const int MaxDepth = 12;
@@ -19,17 +19,17 @@ public sealed class Catalogue
     /// <summary>What lies in each library and folder, in its order.</summary>
     private readonly IdTable<ImmutableList<Item>> inside;
 
-    private Catalogue(IdTable<Item> items, IdTable<ImmutableList<Item>> inside)
+    private LibraryTree(IdTable<Item> items, IdTable<ImmutableList<Item>> inside)
     {
         this.items = items;
         this.inside = inside;
     }
 
-    /// <summary>The catalogue without anything.</summary>
-    public static Catalogue Empty { get; } = new(IdTable<Item>.Empty, IdTable<ImmutableList<Item>>.Empty);
+    /// <summary>The tree without anything.</summary>
+    public static LibraryTree Empty { get; } = new(IdTable<Item>.Empty, IdTable<ImmutableList<Item>>.Empty);
 
     /// <summary>The libraries, the first wins.</summary>
-    public IEnumerable<LibraryItem> Libraries => Inside(Slot.Shelf).Cast<LibraryItem>();
+    public IEnumerable<LibraryItem> Libraries => Inside(Slot.Root).Cast<LibraryItem>();
 
     /// <summary>All snippets, in no particular order.</summary>
     public IEnumerable<SnippetItem> Snippets => items.Select(item => item.Value).OfType<SnippetItem>();
@@ -38,10 +38,10 @@ public sealed class Catalogue
     public int Count => items.Count;
 
     /// <summary>
-    /// A catalogue of what a store holds. What cannot be reached from the shelf, because what held it is gone or two
+    /// A tree of what a store holds. What cannot be reached from the root, because what held it is gone or two
     /// folders lie in each other, is given back beside it.
     /// </summary>
-    public static (Catalogue Catalogue, IReadOnlyList<Item> Unreachable) Of(IReadOnlyCollection<Item> all)
+    public static (LibraryTree Tree, IReadOnlyList<Item> Unreachable) Of(IReadOnlyCollection<Item> all)
     {
         var byParent = new Dictionary<long, List<Item>>();
         foreach (var item in all)
@@ -52,13 +52,13 @@ public sealed class Catalogue
         }
         var items = IdTable<Item>.Empty.ToBuilder();
         var inside = IdTable<ImmutableList<Item>>.Empty.ToBuilder();
-        var open = new Stack<long>([Slot.Shelf]);
+        var open = new Stack<long>([Slot.Root]);
         while (open.TryPop(out var parent))
         {
             if (!byParent.Remove(parent, out var siblings))
                 continue;
-            // Only libraries lie on the shelf, and nowhere else.
-            siblings.RemoveAll(item => item.Kind == ItemKind.Library != (parent == Slot.Shelf));
+            // Only libraries lie at the root, and nowhere else.
+            siblings.RemoveAll(item => item.Kind == ItemKind.Library != (parent == Slot.Root));
             // A store gives them in the order they came, which is nearly always theirs.
             if (!Order.IsKept(siblings))
                 siblings.Sort(Order);
@@ -70,8 +70,8 @@ public sealed class Catalogue
                     open.Push(item.Id);
             }
         }
-        var catalogue = new Catalogue(items.ToTable(), inside.ToTable());
-        return (catalogue, catalogue.Count == all.Count ? [] : [.. all.Where(item => catalogue.Find(item.Id) != item)]);
+        var tree = new LibraryTree(items.ToTable(), inside.ToTable());
+        return (tree, tree.Count == all.Count ? [] : [.. all.Where(item => tree.Find(item.Id) != item)]);
     }
 
     /// <summary>An item; null when there is none of that id.</summary>
@@ -88,7 +88,7 @@ public sealed class Catalogue
                 : typeof(T).Name.Replace("Item", "", StringComparison.Ordinal).ToLowerInvariant()
         );
 
-    /// <summary>What lies in a library or folder, or on the shelf, in its order: folders first.</summary>
+    /// <summary>What lies in a library or folder, or at the root, in its order: folders first.</summary>
     public ImmutableList<Item> Inside(long parent) => inside.Find(parent) ?? [];
 
     /// <summary>The place of an item among what lies beside it.</summary>
@@ -173,17 +173,17 @@ public sealed class Catalogue
     /// <summary>A snippet as files hold it: references are paths.</summary>
     public Snippet Outward(Snippet snippet) => snippet.WithBodies(body => References.Rewrite(body, NameOf));
 
-    /// <summary>A snippet as the catalogue holds it: references are identities where there is such a snippet.</summary>
+    /// <summary>A snippet as the tree holds it: references are identities where there is such a snippet.</summary>
     public Snippet Inward(Snippet snippet) =>
         snippet.WithBodies(body =>
             References.Rewrite(body, target => Referred(target) is { } found ? References.To(found.Id) : target)
         );
 
     /// <summary>
-    /// The catalogue after a change; throws <see cref="InvalidInputException"/> or <see cref="ConflictException"/> when
+    /// The tree after a change; throws <see cref="InvalidInputException"/> or <see cref="ConflictException"/> when
     /// it would not be a good one, and nothing has happened then.
     /// </summary>
-    public Catalogue With(Change change)
+    public LibraryTree With(Change change)
     {
         var next = new Editing(this);
         foreach (var (before, after, below) in change.Items)
@@ -197,7 +197,7 @@ public sealed class Catalogue
             if (before is null && after is not null)
                 next.Add(after, below);
         }
-        var catalogue = next.ToCatalogue();
+        var tree = next.ToTree();
         var named = new List<Item>();
         foreach (var (before, after, _) in change.Items)
         {
@@ -205,22 +205,22 @@ public sealed class Catalogue
                 continue;
             var moved = before is null || before.Slot.Parent != after.Slot.Parent;
             if (moved)
-                catalogue.CheckPlace(after);
+                tree.CheckPlace(after);
             if (moved || before!.Name != after.Name)
                 named.Add(after);
         }
         foreach (var siblings in named.GroupBy(item => item.Slot.Parent))
-            catalogue.CheckNames(siblings.Key, [.. siblings]);
-        return catalogue;
+            tree.CheckNames(siblings.Key, [.. siblings]);
+        return tree;
     }
 
     /// <summary>What must hold of where an item lies that is new there.</summary>
     private void CheckPlace(Item after)
     {
-        if (after.Kind == ItemKind.Library != (after.Slot.Parent == Slot.Shelf))
+        if (after.Kind == ItemKind.Library != (after.Slot.Parent == Slot.Root))
             throw new InvalidInputException("parentId", $"A {Wording.Of(after.Kind)} cannot lie there.");
-        var parent = after.Slot.Parent == Slot.Shelf ? null : Find(after.Slot.Parent);
-        if (after.Slot.Parent != Slot.Shelf && parent is null or SnippetItem)
+        var parent = after.Slot.Parent == Slot.Root ? null : Find(after.Slot.Parent);
+        if (after.Slot.Parent != Slot.Root && parent is null or SnippetItem)
             throw new InvalidInputException(
                 "parentId",
                 $"There is no library or folder {after.Slot.Parent} that the {after.Title} could lie in. "
@@ -297,8 +297,8 @@ public sealed class Catalogue
         }
     }
 
-    /// <summary>A catalogue in the making.</summary>
-    private sealed class Editing(Catalogue start)
+    /// <summary>A tree in the making.</summary>
+    private sealed class Editing(LibraryTree start)
     {
         private readonly IdTable<Item>.IdTableBuilder items = start.items.ToBuilder();
         private readonly IdTable<ImmutableList<Item>>.IdTableBuilder inside = start.inside.ToBuilder();
@@ -334,7 +334,7 @@ public sealed class Catalogue
             Put(after);
         }
 
-        public Catalogue ToCatalogue() => new(items.ToTable(), inside.ToTable());
+        public LibraryTree ToTree() => new(items.ToTable(), inside.ToTable());
 
         private void Put(Item item)
         {

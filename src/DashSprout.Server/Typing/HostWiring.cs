@@ -17,14 +17,14 @@ namespace DashSprout.Server.Typing;
 /// What every keyboard's host asks of the program, and what the program does with what a host has done: the same for
 /// pages and the keyboard link.
 /// </summary>
-internal sealed class HostMaking(
-    Catalog catalog,
+internal sealed class HostWiring(
+    LibraryService libraryService,
     EngineSwitch engineSwitch,
-    Surroundings surroundings,
+    RenderContextSource contexts,
     FiringLog log,
     SavingsLog savings,
     SafetyStore store,
-    TurnStore turns,
+    RotationStore rotations,
     RecentAnswers recent,
     Learner learner
 )
@@ -33,11 +33,11 @@ internal sealed class HostMaking(
     public const string ProofLine = "proof-line";
 
     /// <summary>The surroundings of a host.</summary>
-    public HostSurroundings Surroundings { get; } =
+    public HostServices Services { get; } =
         new()
         {
-            Index = () => catalog.Shelf.Index,
-            Context = surroundings.Now,
+            Index = () => libraryService.Snapshot.Index,
+            Context = contexts.Now,
             RestsIn = engineSwitch.RestsIn,
             TakeBackChord = () => engineSwitch.Typing.TakesBack,
             Hints = () => engineSwitch.Typing.Hints,
@@ -55,7 +55,7 @@ internal sealed class HostMaking(
         var offered = engineSwitch.Typing.RecentAnswers
             ? recent.Of(fill.Slip.Fields.Select(field => field.Name))
             : Enumerable.Empty<string>().ToLookup(name => name);
-        return SlipMessage.Of(question, surroundings.Now().Locale, offered);
+        return SlipMessage.Of(question, contexts.Now().Locale, offered);
     }
 
     /// <summary>Keeps the answers to a slip, to be offered again; none of a private snippet's.</summary>
@@ -83,7 +83,7 @@ internal sealed class HostMaking(
         || snippet
             .Bodies.SelectMany(References.In)
             .Where(seen.Add)
-            .Select(target => catalog.Catalogue.Referred(target)?.Snippet)
+            .Select(target => libraryService.Tree.Referred(target)?.Snippet)
             .Any(inner => inner is not null && IsPrivate(inner, seen));
 
     /// <summary>Counts a firing that has come to its end.</summary>
@@ -100,8 +100,8 @@ internal sealed class HostMaking(
             log.Fired(ended.Firing.Trigger);
         if (ended.App != ProofLine)
             savings.Count(ended);
-        if (ended.Turns.Count > 0)
-            turns.Take(ended.Turns);
+        if (ended.Rotations.Count > 0)
+            rotations.Take(ended.Rotations);
         // A snippet that was chosen or taken by hand did not go off by accident.
         if (ended.Outcome == Outcome.TakenBack && ended.Firing.Trigger.Trigger is not (Trigger.Chosen or Trigger.Begun))
             log.TakenBack(ended.Firing.Trigger);

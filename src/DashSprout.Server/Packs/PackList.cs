@@ -15,11 +15,11 @@ using DashSprout.Store.Files;
 namespace DashSprout.Server.Packs;
 
 /// <summary>The ready-made libraries that ship with the program, and those of a folder that the user names.</summary>
-internal sealed class PackShelf(
-    Catalog catalog,
+internal sealed class PackList(
+    LibraryService libraryService,
     PackStore store,
     SettingStore settings,
-    Surroundings surroundings,
+    RenderContextSource contexts,
     ImportDesk desk
 )
 {
@@ -33,11 +33,11 @@ internal sealed class PackShelf(
     private readonly Lock gate = new();
     private readonly Dictionary<string, (long Length, DateTime WrittenAt, Pack? Pack, string? Problem)> read = [];
 
-    public ShelfAnswer Answer()
+    public PackListAnswer Answer()
     {
         var (packs, problems) = Packs();
         var added = Added();
-        return new ShelfAnswer(
+        return new PackListAnswer(
             [.. packs.Select(found => Answer(found.Pack, found.Own, added))],
             settings.Get(Setting),
             problems
@@ -58,10 +58,10 @@ internal sealed class PackShelf(
     public Import Look(string id)
     {
         var pack = Packs().Packs.Select(found => found.Pack).FirstOrDefault(pack => pack.Id == id)
-            ?? throw new ConflictException("This pack is not on the shelf any more.");
+            ?? throw new ConflictException("This pack is not offered any more.");
         long? libraryId = Added().TryGetValue(id, out var there) ? there : null;
         IReadOnlyDictionary<string, long> ids = new Dictionary<string, long>();
-        (Change, IReadOnlyList<string>) Plan(Catalogue now, long nextId)
+        (Change, IReadOnlyList<string>) Plan(LibraryTree now, long nextId)
         {
             (var change, ids, var notes) = libraryId is { } library
                 ? Update(now, nextId, pack, library)
@@ -76,7 +76,7 @@ internal sealed class PackShelf(
 
     /// <summary>What adding a pack changes, and the ids that its things get, by key.</summary>
     private static (Change Change, IReadOnlyDictionary<string, long> Ids, IReadOnlyList<string> Notes) Add(
-        Catalogue now,
+        LibraryTree now,
         long nextId,
         Pack pack
     )
@@ -92,7 +92,7 @@ internal sealed class PackShelf(
             Rules = root.Rules,
         };
         var with = now.With(new Change("", new ItemChange(null, library)));
-        var (change, added) = Sharing.Change(
+        var (change, added) = SharedMapping.Change(
             with,
             library,
             pack.Library with
@@ -114,7 +114,7 @@ internal sealed class PackShelf(
 
     /// <summary>What bringing a library up to date changes: what its owner changed or took away stays so.</summary>
     private (Change Change, IReadOnlyDictionary<string, long> Ids, IReadOnlyList<string> Notes) Update(
-        Catalogue now,
+        LibraryTree now,
         long nextId,
         Pack pack,
         long libraryId
@@ -124,7 +124,7 @@ internal sealed class PackShelf(
         var before = store.Taken(libraryId)?.Library ?? pack.Library.Emptied();
         var keys = store.Keys(libraryId);
         string KeyOf(long id) => keys.GetValueOrDefault(id) ?? $"own {id}";
-        var mine = Sharing.Of(now, library, KeyOf);
+        var mine = SharedMapping.Of(now, library, KeyOf);
         var here = mine.Entries.Select(entry => entry.Key).ToHashSet();
         var gone = before.Entries.Select(entry => entry.Key).Where(key => !here.Contains(key)).ToHashSet();
         SharedLibrary Left(SharedLibrary whole) =>
@@ -134,7 +134,7 @@ internal sealed class PackShelf(
             };
         var merged = LibraryMerge.Of(Left(before), Left(pack.Library), mine);
         var idOf = now.Within(library).Skip(1).ToDictionary(item => KeyOf(item.Id), item => item.Id);
-        var (change, added) = Sharing.Change(now, library, merged.Here, idOf, nextId);
+        var (change, added) = SharedMapping.Change(now, library, merged.Here, idOf, nextId);
         var notes = merged
             .Conflicts.GroupBy(conflict => conflict.Key)
             .Select(part => merged.Here.Entries.FirstOrDefault(entry => entry.Key == part.Key)?.Title)
@@ -156,7 +156,7 @@ internal sealed class PackShelf(
     /// <summary>The libraries that packs have become, by the pack's id, as far as they are there.</summary>
     private Dictionary<string, long> Added()
     {
-        var now = catalog.Catalogue;
+        var now = libraryService.Tree;
         var added = new Dictionary<string, long>();
         foreach (var (library, pack) in store.Added())
             if (now.Find(library) is LibraryItem)
@@ -166,9 +166,9 @@ internal sealed class PackShelf(
 
     private PackAnswer Answer(Pack pack, bool own, Dictionary<string, long> added)
     {
-        var library = added.TryGetValue(pack.Id, out var id) ? catalog.Catalogue.Find(id) as LibraryItem : null;
+        var library = added.TryGetValue(pack.Id, out var id) ? libraryService.Tree.Find(id) as LibraryItem : null;
         var state =
-            library is null ? PackState.OnShelf
+            library is null ? PackState.Offered
             : store.Taken(library.Id)?.State == pack.State ? PackState.Added
             : PackState.Changed;
         var snippets = pack.Library.Entries.OfType<SharedSnippet>().ToList();
@@ -198,7 +198,7 @@ internal sealed class PackShelf(
     /// <summary>What goes in now, in a line; where that cannot be told, how it looks.</summary>
     private string Shown(Snippet snippet)
     {
-        var text = snippet.Glance();
+        var text = snippet.Preview();
         try
         {
             text = Writers
@@ -206,7 +206,7 @@ internal sealed class PackShelf(
                     Renderer
                         .Render(
                             snippet.Body,
-                            surroundings.Now() with
+                            contexts.Now() with
                             {
                                 MarksEmpty = true,
                                 FindSnippet = _ => null,

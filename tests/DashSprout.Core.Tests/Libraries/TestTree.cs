@@ -4,13 +4,13 @@ using DashSprout.Core.Triggers;
 
 namespace DashSprout.Core.Tests.Libraries;
 
-/// <summary>A catalogue with a bin, on which commands are carried out.</summary>
-internal sealed class TestShelf
+/// <summary>A tree with a bin, on which commands are carried out.</summary>
+internal sealed class TestTree
 {
     private readonly Dictionary<long, ItemChange> bin = [];
     private long next;
 
-    public Catalogue Now { get; private set; } = Catalogue.Empty;
+    public LibraryTree Now { get; private set; } = LibraryTree.Empty;
 
     /// <summary>The changes so far.</summary>
     public List<Change> Done { get; } = [];
@@ -23,7 +23,7 @@ internal sealed class TestShelf
 
     public long Next() => ++next;
 
-    public TestShelf WithSnippets(params string[] names)
+    public TestTree WithSnippets(params string[] names)
     {
         Do(now => Commands.AddLibrary(now, Next(), "Berths"));
         foreach (var name in names)
@@ -33,7 +33,7 @@ internal sealed class TestShelf
 
     public IReadOnlyList<string> Names(string holder) => [.. Now.Inside(this[holder].Id).Select(item => item.Name)];
 
-    public Change Do(Func<Catalogue, Change> command)
+    public Change Do(Func<LibraryTree, Change> command)
     {
         var change = command(Now);
         foreach (var item in change.Items.Where(item => item.After is null))
@@ -47,10 +47,10 @@ internal sealed class TestShelf
         Do(_ => new Change("back", bin.Values.Single(item => item.After!.Name == name)));
 
     /// <summary>Undoes a change, or does it again.</summary>
-    public void Turn(Change change, bool back) =>
-        Do(now => change.On(now, back, item => bin.GetValueOrDefault(item.Id)));
+    public void SetUndone(Change change, bool undone) =>
+        Do(now => change.On(now, undone, item => bin.GetValueOrDefault(item.Id)));
 
-    public string Refused(Func<Catalogue, Change> command) =>
+    public string Refused(Func<LibraryTree, Change> command) =>
         Assert.Throws<InvalidInputException>(() => Now.With(command(Now))).Message;
 
     public Change Referring(string from, string to)

@@ -5,14 +5,14 @@ using DashSprout.Store.Items;
 namespace DashSprout.Server.History;
 
 /// <summary>Undoes changes and does them again; a restored backup is undone by the backup made before it.</summary>
-internal sealed class Turning(Catalog catalog, DataSession session)
+internal sealed class UndoService(LibraryService libraryService, DataSession session)
 {
-    public Turned Turn(LoggedChange change, bool back)
+    public UndoAnswer SetUndone(LoggedChange change, bool undone)
     {
         if (change.Backup is { } backup)
             session.Restore(backup, $"Undone: {change.What}");
         else
-            catalog.Turn(change.Id, back);
-        return new Turned(change.What);
+            libraryService.SetUndone(change.Id, undone);
+        return new UndoAnswer(change.What);
     }
 }

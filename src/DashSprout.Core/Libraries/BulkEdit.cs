@@ -7,7 +7,7 @@ namespace DashSprout.Core.Libraries;
 public sealed record KeysToGive(ClosingKeys? Keys);
 
 /// <summary>What is to change of many snippets at once; what is null stays as it is in each of them.</summary>
-public sealed record ManyEdit(
+public sealed record BulkEdit(
     Timing? Timing = null,
     LeftEdge? LeftEdge = null,
     LetterCase? Case = null,

@@ -3,12 +3,12 @@ using DashSprout.Core.Libraries;
 
 namespace DashSprout.Core.Mirroring;
 
-/// <summary>A library of a catalogue as a shared one, and a catalogue's change that makes it what was merged.</summary>
-public static class Sharing
+/// <summary>A library of a tree as a shared one, and a tree's change that makes it what was merged.</summary>
+public static class SharedMapping
 {
     /// <summary>A library as it is, private snippets included.</summary>
     /// <param name="keyOf">The key of an item; it is asked for each item in the library once or more.</param>
-    public static SharedLibrary Of(Catalogue now, LibraryItem library, Func<long, string> keyOf)
+    public static SharedLibrary Of(LibraryTree now, LibraryItem library, Func<long, string> keyOf)
     {
         var inside = now.Within(library)
             .Where(item => item.Id != library.Id)
@@ -39,7 +39,7 @@ public static class Sharing
     /// <param name="idOf">The ids of what is in the library, by key.</param>
     /// <param name="nextId">The first id that was never used.</param>
     public static (Change Change, IReadOnlyDictionary<string, long> Added) Change(
-        Catalogue now,
+        LibraryTree now,
         LibraryItem library,
         SharedLibrary wanted,
         IReadOnlyDictionary<string, long> idOf,
@@ -123,8 +123,8 @@ public static class Sharing
                     : target;
     }
 
-    /// <summary>The library's name on this shelf: another library may have it here already.</summary>
-    private static string Free(Catalogue now, LibraryItem library, string wanted) =>
+    /// <summary>The library's name among these: another library may have it here already.</summary>
+    private static string Free(LibraryTree now, LibraryItem library, string wanted) =>
         Commands.Free(
             name =>
                 now.Libraries.Any(other =>
