@@ -43,7 +43,7 @@ public static partial class References
                 var old = WebUtility.HtmlDecode(found.Groups[1].Value);
                 return target(old) is var next && next == old
                     ? found.Value
-                    : $"<slot name=\"snippet\" data-ref=\"{BodyWriter.Escaped(next)}\"></slot>";
+                    : $"<slot name=\"snippet\" data-ref=\"{Markup.Escaped(next)}\"></slot>";
             });
         return rewritten == markup ? body : new Body.Html(rewritten);
     }

@@ -125,7 +125,7 @@ public static class Writers
                 html.Append("</").Append(Name(open[at])).Append('>');
         for (var at = shared; at < wanted.Count; at++)
             if (!wanted[at].Implied)
-                html.Append('<').Append(Name(wanted[at])).Append(BodyWriter.Aligned(wanted[at].Align)).Append('>');
+                html.Append('<').Append(Name(wanted[at])).Append(Markup.Aligned(wanted[at].Align)).Append('>');
         return wanted;
     }
 
@@ -155,7 +155,7 @@ public static class Writers
             {
                 case Piece.Words words:
                     open = Marks(open, words.Marks, html);
-                    html.Append(BodyWriter.Escape(words.Text));
+                    html.Append(Markup.Escape(words.Text));
                     steps.Add(words.Text);
                     break;
                 case Piece.Break:
@@ -163,7 +163,7 @@ public static class Writers
                     steps.Add("\n");
                     break;
                 case Piece.Picture picture:
-                    html.Append(BodyWriter.Picture(picture.Media, picture.Alt, picture.Width));
+                    html.Append(Markup.Picture(picture.Media, picture.Alt, picture.Width));
                     steps.Add("\uFFFC");
                     break;
                 default:
@@ -184,7 +184,7 @@ public static class Writers
                 .Append(
                     open[at] switch
                     {
-                        Mark.Emphasised mark => BodyWriter.Name(mark.Emphasis),
+                        Mark.Emphasised mark => Markup.Name(mark.Emphasis),
                         Mark.Link => "a",
                         _ => "span",
                     }
@@ -195,9 +195,9 @@ public static class Writers
                 .Append(
                     wanted[at] switch
                     {
-                        Mark.Emphasised mark => BodyWriter.Name(mark.Emphasis),
-                        Mark.Link link => "a" + BodyWriter.Attribute("href", link.Target),
-                        Mark.Styled styled => "span" + BodyWriter.Styled(styled.Style),
+                        Mark.Emphasised mark => Markup.Name(mark.Emphasis),
+                        Mark.Link link => "a" + Markup.Attribute("href", link.Target),
+                        Mark.Styled styled => "span" + Markup.Styled(styled.Style),
                         _ => "span",
                     }
                 )

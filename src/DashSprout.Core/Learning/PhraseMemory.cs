@@ -15,8 +15,7 @@ public sealed class PhraseMemory
     /// <summary>Words that must stay the same in a phrase that varies.</summary>
     private const int FewestSame = 3;
 
-    private const ulong VaryingSeed = 0x9e3779b97f4a7c15,
-        Gap = 0x2545f4914f6cdd1d;
+    private const ulong VaryingSeed = 0x9e3779b97f4a7c15;
 
     private readonly Dictionary<ulong, Phrase> phrases = [];
     private readonly Dictionary<ulong, Phrase> dismissed = [];
@@ -68,8 +67,8 @@ public sealed class PhraseMemory
                 var to = from;
                 while (to < line.Words.Count && line.Kinds[to] != WordKind.Secret)
                     to++;
-                Learn(line, SameUnits(line, from, to), varies: false, typed.App, now);
-                Learn(line, VaryingUnits(line, from, to), varies: true, typed.App, now);
+                Learn(line, PhraseUnit.Same(line, from, to), varies: false, typed.App, now);
+                Learn(line, PhraseUnit.Varying(line, from, to), varies: true, typed.App, now);
                 from = to;
             }
         }
@@ -162,36 +161,7 @@ public sealed class PhraseMemory
         return true;
     }
 
-    /// <summary>A word, or several that vary together, of a stretch that is counted.</summary>
-    private readonly record struct Unit(int From, int To, ulong Code, bool Varies);
-
-    private static List<Unit> SameUnits(TypedLine line, int from, int to)
-    {
-        var units = new List<Unit>(to - from);
-        for (var at = from; at < to; at++)
-            units.Add(new Unit(at, at + 1, line.Codes[at], false));
-        return units;
-    }
-
-    private static List<Unit> VaryingUnits(TypedLine line, int from, int to)
-    {
-        var units = new List<Unit>(to - from);
-        for (var at = from; at < to; )
-        {
-            var start = at++;
-            if (line.Kinds[start] == WordKind.Varying)
-                while (at < to && line.Kinds[at] == WordKind.Varying)
-                    at++;
-            units.Add(
-                line.Kinds[start] == WordKind.Varying
-                    ? new Unit(start, at, Gap, true)
-                    : new Unit(start, at, line.Codes[start], false)
-            );
-        }
-        return units;
-    }
-
-    private void Learn(TypedLine line, List<Unit> units, bool varies, string app, DateTimeOffset now)
+    private void Learn(TypedLine line, List<PhraseUnit> units, bool varies, string app, DateTimeOffset now)
     {
         // Where the longest phrase that began before ended; what lies in it is a part only.
         var reach = 0;
@@ -217,7 +187,7 @@ public sealed class PhraseMemory
                     continue;
                 if (phrases.TryGetValue(code, out var known))
                 {
-                    var seen = TextOf(line, units, start, length);
+                    var seen = PhraseUnit.TextOf(line, units, start, length);
                     phrases[code] = known.Seen(seen.Length <= Phrase.Longest ? seen : known.Text, app, now);
                     Came?.Invoke(phrases[code]);
                 }
@@ -228,7 +198,7 @@ public sealed class PhraseMemory
             reach = start + longest;
             if (phrases.ContainsKey(longestCode) || dismissed.ContainsKey(longestCode))
                 continue;
-            var text = TextOf(line, units, start, longest);
+            var text = PhraseUnit.TextOf(line, units, start, longest);
             if (text.Length is < Phrase.Shortest or > Phrase.Longest)
                 continue;
             var use = new FadingUse(counted, now);
@@ -251,18 +221,6 @@ public sealed class PhraseMemory
         // The sketch forgets sooner than the phrase; the shares are what counts.
         var share = counts[^1] == 0 ? 0 : (double)phrase.Times / counts[^1];
         return counts.ConvertAll(count => Math.Max(phrase.Times, (int)Math.Round(count * share)));
-    }
-
-    private static string TextOf(TypedLine line, List<Unit> units, int start, int length)
-    {
-        var (first, last) = (line.Words[units[start].From], line.Words[units[start + length - 1].To - 1]);
-        var from = first.Start.Value + WordCode.Core(line.Text.AsSpan()[first]).Start.Value;
-        var to =
-            last.Start.Value + WordCode.Core(line.Text.AsSpan()[last]).End.GetOffset(last.End.Value - last.Start.Value);
-        // The end of a sentence goes with it.
-        if (to < line.Text.Length && to < last.End.Value && line.Text[to] is '.' or '!' or '?')
-            to++;
-        return line.Text[from..to];
     }
 
     private void Put(Phrase phrase)

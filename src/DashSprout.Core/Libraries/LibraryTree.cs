@@ -205,96 +205,13 @@ public sealed class LibraryTree
                 continue;
             var moved = before is null || before.Slot.Parent != after.Slot.Parent;
             if (moved)
-                tree.CheckPlace(after);
+                TreeRules.CheckPlace(tree, after);
             if (moved || before!.Name != after.Name)
                 named.Add(after);
         }
         foreach (var siblings in named.GroupBy(item => item.Slot.Parent))
-            tree.CheckNames(siblings.Key, [.. siblings]);
+            TreeRules.CheckNames(tree, siblings.Key, [.. siblings]);
         return tree;
-    }
-
-    /// <summary>What must hold of where an item lies that is new there.</summary>
-    private void CheckPlace(Item after)
-    {
-        if (after.Kind == ItemKind.Library != (after.Slot.Parent == Slot.Root))
-            throw new InvalidInputException("parentId", $"A {Wording.Of(after.Kind)} cannot lie there.");
-        var parent = after.Slot.Parent == Slot.Root ? null : Find(after.Slot.Parent);
-        if (after.Slot.Parent != Slot.Root && parent is null or SnippetItem)
-            throw new InvalidInputException(
-                "parentId",
-                $"There is no library or folder {after.Slot.Parent} that the {after.Title} could lie in. "
-                    + "Choose one that exists."
-            );
-        if (after.Kind == ItemKind.Folder)
-            CheckDepth((FolderItem)after);
-    }
-
-    /// <summary>
-    /// What must hold of names that are new in a place: each stands there once for its kind, whatever its letter case.
-    /// </summary>
-    private void CheckNames(long parent, HashSet<Item> named)
-    {
-        if (named.Count == 1)
-        {
-            // Nearly always it is one; then a look at each sibling is faster than a table of them all.
-            var item = named.First();
-            if (Inside(parent).FirstOrDefault(other => other.Id != item.Id && other.SharesNameWith(item)) is { } same)
-                throw Taken(same);
-            return;
-        }
-        foreach (var siblings in Inside(parent).GroupBy(item => item.Kind))
-        {
-            var names = new Dictionary<string, Item>(StringComparer.OrdinalIgnoreCase);
-            foreach (var item in siblings)
-                if (!names.TryAdd(item.Name, item) && (named.Contains(item) || named.Contains(names[item.Name])))
-                    throw Taken(item);
-        }
-    }
-
-    private static InvalidInputException Taken(Item item) =>
-        new("name", $"A {Wording.Of(item.Kind)} named “{item.Name}” is here already. Choose another name.");
-
-    private void CheckDepth(FolderItem folder)
-    {
-        var above = 0;
-        for (var parent = Find(folder.Slot.Parent); parent is FolderItem outer; parent = Find(outer.Slot.Parent))
-            if (outer.Id == folder.Id || ++above > MaxDepth)
-                throw new InvalidInputException("parentId", "A folder cannot be moved into itself.");
-        if (above + Height(folder, MaxDepth + 1) > MaxDepth)
-            throw new InvalidInputException("parentId", $"Folders nest at most {MaxDepth} deep. Put it further up.");
-    }
-
-    private int Height(Item folder, int most) =>
-        most == 0
-            ? 0
-            : 1
-                + Inside(folder.Id)
-                    .TakeWhile(inner => inner.Kind == ItemKind.Folder)
-                    .Select(inner => Height(inner, most - 1))
-                    .DefaultIfEmpty(0)
-                    .Max();
-
-    /// <summary>
-    /// The order of what lies side by side: folders come before snippets, then positions count, then ids.
-    /// </summary>
-    private sealed class SiblingOrder : IComparer<Item>
-    {
-        public int Compare(Item? x, Item? y)
-        {
-            var order = x!.Kind.CompareTo(y!.Kind);
-            if (order == 0)
-                order = x.Slot.Position.CompareTo(y.Slot.Position);
-            return order == 0 ? x.Id.CompareTo(y.Id) : order;
-        }
-
-        public bool IsKept(List<Item> items)
-        {
-            for (var at = 1; at < items.Count; at++)
-                if (Compare(items[at - 1], items[at]) > 0)
-                    return false;
-            return true;
-        }
     }
 
     /// <summary>A tree in the making.</summary>

@@ -85,16 +85,16 @@ internal sealed class ImportDesk(
         if (import is not { State: ImportState.Ready or ImportState.Stopped, Contents: { } contents })
             throw new ConflictException("The file is still being looked at. Wait until it is ready.");
         // Tried first, so that a file that is refused leaves no backup behind.
-        libraryService.Try((now, id) => Plan(now, id, contents).Change);
+        libraryService.Try((now, id) => ImportPlan.Of(now, id, contents).Change);
         backups.Make(BackupReason.BeforeImport, clock.GetUtcNow());
-        Planned? planned = null;
+        ImportPlan? planned = null;
         lock (bringing)
         {
             media.Add(contents.Pictures);
             libraryService.Do(
                 (now, id) =>
                 {
-                    planned = Plan(now, id, contents);
+                    planned = ImportPlan.Of(now, id, contents);
                     return planned.Change;
                 },
                 fromFile: true
@@ -131,7 +131,7 @@ internal sealed class ImportDesk(
                 (import.Contents, import.Options, import.Table) = (contents, contents.Options, contents.Table)
             );
             var snapshot = libraryService.Snapshot;
-            var planned = Plan(snapshot.Tree, libraryService.NextId, contents);
+            var planned = ImportPlan.Of(snapshot.Tree, libraryService.NextId, contents);
             Tell(0.4);
             var preview = Preview(snapshot, planned, new ProgressTold(part => Tell(0.4 + part * 0.6)), cancellation);
             Tell(1, () => (import.Preview, import.State) = (preview, ImportState.Ready));
@@ -154,103 +154,9 @@ internal sealed class ImportDesk(
         }
     }
 
-    /// <summary>What bringing a file in would change, and what becomes of its lines.</summary>
-    private static Planned Plan(LibraryTree now, long nextId, ImportContents contents)
-    {
-        if (contents is ImportContents.Given own)
-        {
-            var (change, notes) = own.Plan(now, nextId);
-            return new Planned(change, Lines(change), 0, notes);
-        }
-        if (contents is ImportContents.Whole whole)
-        {
-            var (change, missing) = Importing.Of(now, whole.Libraries, whole.Options.Replace, nextId);
-            var lines = Lines(change);
-            var same = whole.Libraries.Sum(library => library.AllSnippets().Count()) - lines.Count;
-            return new Planned(change, lines, same, missing);
-        }
-        var rows = (ImportContents.Rows)contents;
-        var parent = rows.Options.ParentId ?? now.Libraries.FirstOrDefault()?.Id;
-        // Where there is no library yet one is made for them.
-        if (parent is null)
-            return PlanInto(
-                LibraryTree.Empty.With(
-                    Commands.AddLibrary(LibraryTree.Empty, nextId, SnippetEndpoints.FirstLibraryName)
-                ),
-                nextId,
-                rows,
-                newLibrary: true
-            );
-        return PlanInto(
-            now,
-            nextId,
-            rows with
-            {
-                Options = rows.Options with { ParentId = parent },
-            },
-            newLibrary: false
-        );
-    }
-
-    private static List<ImportLine> Lines(Change change) =>
-        change
-            .Items.SelectMany(item =>
-                item.Below.Select(below => (item.Before, After: (Item?)below)).Append((item.Before, item.After))
-            )
-            // One that only comes to stand elsewhere among the others is the same.
-            .Where(pair => pair.After is SnippetItem after && (pair.Before as SnippetItem)?.Snippet != after.Snippet)
-            .Select(pair =>
-                Line(0, pair.Before is null ? IncomingFate.Add : IncomingFate.Change, (SnippetItem)pair.After!)
-            )
-            .ToList();
-
-    private static Planned PlanInto(LibraryTree now, long nextId, ImportContents.Rows rows, bool newLibrary)
-    {
-        var parent = newLibrary ? nextId++ : rows.Options.ParentId!.Value;
-        var defaults = now.DefaultsIn(parent);
-        var checkedRows = rows.Snippets.Select(row => row.Checked(defaults)).ToList();
-        var same = rows.Options.SameName is null
-            ? SameName.Change
-            : Wording.Parse<SameName>("sameName", rows.Options.SameName);
-        var (change, outcomes) = Incoming.Bring(
-            now,
-            nextId,
-            parent,
-            [.. checkedRows.Select(row => row.Snippet).OfType<IncomingSnippet>()],
-            same
-        );
-        var wrong = checkedRows
-            .Where(row => row.Snippet is null)
-            .Select(row => new ImportLine(
-                row.Row.Line,
-                "wrong",
-                row.Row.Snippet.Name ?? "",
-                [.. (row.Row.Snippet.Triggers ?? []).Select(trigger => trigger.Text ?? "")],
-                Cut(row.Row.Snippet.Text ?? ""),
-                row.Row.Problem
-            ));
-        var lines = outcomes.Select(outcome => new ImportLine(
-            outcome.Incoming.Line,
-            Wording.Of(outcome.Fate),
-            outcome.Name,
-            [.. outcome.Incoming.Snippet.Triggers.Select(trigger => trigger.Text)],
-            Cut(outcome.Incoming.Snippet.Preview()),
-            null
-        ));
-        if (newLibrary)
-        {
-            var library = now.Get<LibraryItem>(parent);
-            change = new Change(
-                change.What,
-                new ItemChange(null, library, new(change.Items.SelectMany(item => item.Below.Prepend(item.After!))))
-            );
-        }
-        return new Planned(change, [.. wrong, .. lines], 0, []);
-    }
-
     private ImportPreview Preview(
         LibrarySnapshot snapshot,
-        Planned planned,
+        ImportPlan planned,
         IProgress<double> progress,
         CancellationToken cancellation
     )
@@ -311,23 +217,4 @@ internal sealed class ImportDesk(
                 .Where(id => media.Get(id) is null)
                 .Select(_ => $"“{item.Name}” shows a picture that is not in the file.")
         );
-
-    private static ImportLine Line(int line, IncomingFate fate, SnippetItem item) =>
-        new(
-            line,
-            Wording.Of(fate),
-            item.Name,
-            [.. item.Snippet.Triggers.Select(trigger => trigger.Text)],
-            Cut(item.Snippet.Preview()),
-            null
-        );
-
-    private static string Cut(string text) => Core.Text.Graphemes.Shortened(text, 80).ReplaceLineEndings(" ⏎ ");
-
-    private sealed record Planned(
-        Change Change,
-        IReadOnlyList<ImportLine> Lines,
-        int Same,
-        IReadOnlyList<string> Notes
-    );
 }

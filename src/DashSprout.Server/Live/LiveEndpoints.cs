@@ -18,9 +18,7 @@ internal static class LiveEndpoints
         api.MapPut("/live-sources", (LiveSource source, LiveValues live) =>
         {
             // As a body would have it, so that nothing is allowed that no part can name.
-            _ = BodyParser.Parse(
-                $"<p><slot name=\"live\"{BodyWriter.Attribute("data-url", source.Source)}></slot></p>"
-            );
+            _ = BodyParser.Parse($"<p><slot name=\"live\"{Markup.Attribute("data-url", source.Source)}></slot></p>");
             if (source.Source.StartsWith('/'))
                 throw new InvalidInputException("source", "The program's own documents may always be read.");
             live.Allow(source.Source, source.Allowed);

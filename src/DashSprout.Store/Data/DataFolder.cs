@@ -1,5 +1,4 @@
 using System.Globalization;
-using Dapper;
 using DashSprout.Store.Files;
 using Microsoft.Data.Sqlite;
 
@@ -119,7 +118,7 @@ public sealed class DataFolder : IDisposable
             return false;
         checking = null;
         SetFileAside(Database.Path, damage, now);
-        CreateFile(Database.Path, vault);
+        DatabaseFile.Create(Database.Path, vault);
         return true;
     }
 
@@ -205,7 +204,7 @@ public sealed class DataFolder : IDisposable
         IsNew = !File.Exists(file);
         var state = IsNew ? null : StateOf(file, checkBeside, now);
         if (!File.Exists(file))
-            CreateFile(file, vault);
+            DatabaseFile.Create(file, vault);
         Database = new Database(file, vault, Ids);
         if (state is not MigrationState.Behind)
             return;
@@ -220,7 +219,7 @@ public sealed class DataFolder : IDisposable
     private MigrationState? StateOf(string file, bool checkBeside, DateTimeOffset now)
     {
         MigrationState? state = null;
-        var damage = NoDatabase(file);
+        var damage = DatabaseFile.Fault(file);
         try
         {
             if (damage is null)
@@ -244,50 +243,6 @@ public sealed class DataFolder : IDisposable
         if (damage is null)
             return state;
         SetFileAside(file, damage, now);
-        return null;
-    }
-
-    /// <summary>Makes the first file under another name, so that it is there whole or not at all.</summary>
-    private static void CreateFile(string file, Vault vault)
-    {
-        var making = file + ".new";
-        foreach (var rest in (string[])[making, making + "-wal", making + "-shm", making + "-journal"])
-            File.Delete(rest);
-        using (
-            new FileStream(
-                making,
-                new FileStreamOptions
-                {
-                    Mode = FileMode.CreateNew,
-                    Access = FileAccess.Write,
-                    UnixCreateMode = OwnFiles.FileMode,
-                }
-            )
-        ) { }
-        Migrations.Run(making, vault);
-        using (var connection = new SqliteConnection($"Data Source={making};Pooling=False"))
-        {
-            connection.Open();
-            connection.Execute("PRAGMA journal_mode = WAL");
-        }
-        Database.Close(making);
-        File.Move(making, file);
-    }
-
-    /// <summary>Why a file cannot be a database at all; null when it may be one.</summary>
-    private static string? NoDatabase(string file)
-    {
-        Span<byte> header = stackalloc byte[16];
-        using (var stream = new FileStream(file, FileMode.Open, FileAccess.Read, FileShare.ReadWrite))
-        {
-            if (stream.Length == 0)
-                return "it holds nothing";
-            if (
-                stream.ReadAtLeast(header, 16, throwOnEndOfStream: false) < 16
-                || !header.StartsWith("SQLite format 3\0"u8)
-            )
-                return "it is no database";
-        }
         return null;
     }
 

@@ -188,7 +188,7 @@ public sealed class BodyTests
             .Sample(
                 text =>
                 {
-                    var flow = Flow($"<p>{BodyWriter.Escape(text)}</p>");
+                    var flow = Flow($"<p>{Markup.Escape(text)}</p>");
                     var read = Markdig.Markdown.ToHtml(Writers.Markdown(flow).Text, Pipeline).Trim();
                     Assert.Equal($"<p>{Html(text)}</p>", read);
                 },
