@@ -10,12 +10,12 @@ using DashSprout.Store.Files;
 namespace DashSprout.Server.Mirrors;
 
 /// <summary>A file in a mirror folder, as it was when it was read.</summary>
-/// <param name="Stamp">Its length and when it was written: another one means that it has become another.</param>
+/// <param name="Stamp">As it was before it was read: another one means that it has become another.</param>
 /// <param name="Contents">What it holds; null when it cannot be read, and then the problem says why.</param>
 /// <param name="Tangled">Whether a version control has mixed both sides so that neither can be read.</param>
 internal sealed record FolderFile(
     string Name,
-    (long Length, long WrittenAt) Stamp,
+    FileStamp Stamp,
     MirrorContents? Contents,
     string? Problem,
     bool Tangled = false
@@ -35,7 +35,7 @@ internal sealed class MirrorFolder(string path, Func<string> writer)
     private const int MostFiles = 500;
 
     private readonly Dictionary<string, FolderFile> read = [];
-    private readonly Dictionary<string, (long Length, long WrittenAt)> written = [];
+    private readonly Dictionary<string, FileStamp> written = [];
 
     public string Path => path;
 
@@ -52,7 +52,9 @@ internal sealed class MirrorFolder(string path, Func<string> writer)
             .ToList();
         var files = names
             .Select(file =>
-                read.TryGetValue(file.Name, out var known) && known.Stamp == StampOf(file) ? known : Read(file, newKey)
+                read.TryGetValue(file.Name, out var known) && known.Stamp == FileStamp.Of(file.FullName)
+                    ? known
+                    : Read(file, newKey)
             )
             .ToList();
         read.Clear();
@@ -173,7 +175,7 @@ internal sealed class MirrorFolder(string path, Func<string> writer)
 
     private static FolderFile Read(FileInfo file, Func<string> newKey)
     {
-        var stamp = StampOf(file);
+        var stamp = FileStamp.Of(file.FullName);
         var text = "";
         try
         {
@@ -196,10 +198,6 @@ internal sealed class MirrorFolder(string path, Func<string> writer)
         }
     }
 
-    /// <summary>Its length and when it was written; a link to nothing has neither.</summary>
-    private static (long Length, long WrittenAt) StampOf(FileInfo file) =>
-        file.Exists ? (file.Length, file.LastWriteTimeUtc.Ticks) : (-1, 0);
-
-    private (long Length, long WrittenAt) Write(string name, byte[] bytes) =>
+    private FileStamp Write(string name, byte[] bytes) =>
         PlainFile.Write(System.IO.Path.Combine(path, name), writer(), bytes);
 }

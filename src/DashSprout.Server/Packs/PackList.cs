@@ -31,7 +31,7 @@ internal sealed class PackList(
     private static readonly string Shipped = Path.Combine(AppContext.BaseDirectory, "packs");
 
     private readonly Lock gate = new();
-    private readonly Dictionary<string, (long Length, DateTime WrittenAt, Pack? Pack, string? Problem)> read = [];
+    private readonly Dictionary<string, (FileStamp Stamp, Pack? Pack, string? Problem)> read = [];
 
     public PackListAnswer Answer()
     {
@@ -262,11 +262,8 @@ internal sealed class PackList(
 
     private (Pack? Pack, string? Problem) Read(FileInfo file)
     {
-        if (
-            read.TryGetValue(file.FullName, out var known)
-            && known.Length == file.Length
-            && known.WrittenAt == file.LastWriteTimeUtc
-        )
+        var stamp = FileStamp.Of(file.FullName);
+        if (read.TryGetValue(file.FullName, out var known) && known.Stamp == stamp)
             return (known.Pack, known.Problem);
         Pack? pack = null;
         string? problem = null;
@@ -278,7 +275,7 @@ internal sealed class PackList(
         {
             problem = FileProblem.Of(file.Name, exception);
         }
-        read[file.FullName] = (file.Length, file.LastWriteTimeUtc, pack, problem);
+        read[file.FullName] = (stamp, pack, problem);
         return (pack, problem);
     }
 }

@@ -6,11 +6,13 @@ namespace DashSprout.Store.Files;
 
 /// <summary>What Linux says of a file itself, without reading it and without following a link.</summary>
 /// <param name="Number">Its number on its disk.</param>
+/// <param name="Written">When it was written last, in seconds and nanoseconds.</param>
 /// <param name="Born">When it came to be, in seconds and nanoseconds; zeros where the disk does not say.</param>
 internal readonly record struct FileStatus(
     FileKind Kind,
     ulong Number,
     long Length,
+    (long Seconds, uint Nanoseconds) Written,
     (long Seconds, uint Nanoseconds) Born
 )
 {
@@ -43,6 +45,7 @@ internal readonly record struct FileStatus(
             },
             BitConverter.ToUInt64(answer, 32),
             BitConverter.ToInt64(answer, 40),
+            (BitConverter.ToInt64(answer, 112), BitConverter.ToUInt32(answer, 120)),
             (BitConverter.ToInt64(answer, 80), BitConverter.ToUInt32(answer, 88))
         );
     }

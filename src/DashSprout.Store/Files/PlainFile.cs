@@ -51,11 +51,11 @@ public static class PlainFile
     }
 
     /// <summary>
-    /// Writes a file that is there whole, and on disk, or as it was; gives its length and when it was written. Throws
+    /// Writes a file that is there whole, and on disk, or as it was; gives by what it is known again. Throws
     /// <see cref="IOException"/> or <see cref="UnauthorizedAccessException"/>.
     /// </summary>
     /// <param name="writer">Who writes, among all that write there: its leftovers are known by it.</param>
-    public static (long Length, long WrittenAt) Write(string path, string writer, ReadOnlySpan<byte> bytes)
+    public static FileStamp Write(string path, string writer, ReadOnlySpan<byte> bytes)
     {
         var folder = Path.GetDirectoryName(path)!;
         if (FileStatus.Of(path) is { Kind: not FileKind.Plain and not FileKind.Link } there)
@@ -70,8 +70,7 @@ public static class PlainFile
                 stream.Flush(flushToDisk: true);
             }
             // Looked at before it is moved: what somebody puts in its place afterwards has another one.
-            var written = new FileInfo(part);
-            var stamp = (written.Length, written.LastWriteTimeUtc.Ticks);
+            var stamp = FileStamp.Of(part);
             File.Move(part, path, overwrite: true);
             return stamp;
         }
